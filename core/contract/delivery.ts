@@ -1,0 +1,121 @@
+import { z } from 'zod';
+import { namePatternProblem } from '../delivery/namePattern.ts';
+import { nameSchema } from './preset.ts';
+
+/** What a delivery file says (contract, section 5): a recipe for output files. */
+
+export const RESIZE_RULES = [
+  'long-side',
+  'short-side',
+  'width',
+  'height',
+  'within',
+  'megapixels',
+] as const;
+export const FILE_TYPES = ['jpeg', 'png', 'webp', 'avif', 'tiff'] as const;
+export const CHROMAS = ['4:4:4', '4:2:0'] as const;
+export const EXISTING_RULES = ['number', 'replace', 'skip'] as const;
+export const METADATA_KEEPS = ['all', 'none'] as const;
+export const DATE_RULES = ['photo', 'now'] as const;
+
+/** Longest side an output may have, px: the limit of JPEG. */
+export const OUTPUT_SIDE_MAX_PX = 65_500;
+
+/** Most megapixels an output may have, the same as a photo may have. */
+export const OUTPUT_MAX_MEGAPIXELS = 300;
+
+const wholePixels = z.number().int().min(1).max(OUTPUT_SIDE_MAX_PX);
+
+export const resizeSchema = z
+  .strictObject({
+    rule: z.enum(RESIZE_RULES).default('long-side'),
+    px: z
+      .number()
+      .positive()
+      .max(OUTPUT_SIDE_MAX_PX)
+      .default(2048)
+      .meta({ description: 'pixels; with the rule megapixels, millions of pixels' }),
+    px2: wholePixels
+      .nullable()
+      .default(null)
+      .meta({ description: 'with the rule within: the height, where it differs from px' }),
+    enlarge: z.boolean().default(false),
+  })
+  .check((context) => {
+    const { rule, px, px2 } = context.value;
+    if (rule !== 'within' && px2 !== null) {
+      context.issues.push({
+        code: 'custom',
+        message: 'null, since only the rule within has two sides',
+        input: px2,
+        path: ['px2'],
+      });
+    }
+    if (rule === 'megapixels') {
+      if (px > OUTPUT_MAX_MEGAPIXELS) {
+        context.issues.push({
+          code: 'too_big',
+          origin: 'number',
+          maximum: OUTPUT_MAX_MEGAPIXELS,
+          inclusive: true,
+          input: px,
+          path: ['px'],
+        });
+      }
+    } else if (!Number.isInteger(px)) {
+      context.issues.push({
+        code: 'custom',
+        message: 'a whole number of pixels',
+        input: px,
+        path: ['px'],
+      });
+    }
+  });
+
+export const fileSchema = z.strictObject({
+  type: z.enum(FILE_TYPES).default('jpeg'),
+  quality: z.number().int().min(1).max(100).default(88),
+  chroma: z.enum(CHROMAS).default('4:4:4'),
+});
+
+export const metadataSchema = z.strictObject({
+  keep: z.enum(METADATA_KEEPS).default('all'),
+});
+
+const patternSchema = z
+  .string()
+  .default('{name}-web')
+  .check((context) => {
+    const problem = namePatternProblem(context.value);
+    if (problem) {
+      context.issues.push({ code: 'custom', message: problem, input: context.value });
+    }
+  });
+
+export const deliveryRecipeSchema = z.strictObject({
+  resize: resizeSchema.nullable().prefault({}),
+  file: fileSchema.prefault({}),
+  colour: z.literal('srgb').default('srgb'),
+  name_pattern: patternSchema,
+  existing: z.enum(EXISTING_RULES).default('number'),
+  metadata: metadataSchema.prefault({}),
+  dates: z.enum(DATE_RULES).default('photo'),
+});
+
+export const deliveryFileSchema = z.strictObject({
+  format: z.literal('light-crest/delivery'),
+  version: z.literal(1),
+  name: nameSchema,
+  ...deliveryRecipeSchema.shape,
+});
+
+export type FileType = (typeof FILE_TYPES)[number];
+export type ExistingRule = (typeof EXISTING_RULES)[number];
+export type ResizeRule = z.infer<typeof resizeSchema>;
+export type FileRule = z.infer<typeof fileSchema>;
+export type DeliveryRecipe = z.infer<typeof deliveryRecipeSchema>;
+export type DeliveryFile = z.infer<typeof deliveryFileSchema>;
+
+export const DEFAULT_RECIPE: Readonly<DeliveryRecipe> = Object.freeze(
+  deliveryRecipeSchema.parse({}),
+);

@@ -1,0 +1,162 @@
+import { z } from 'zod';
+
+/** What a preset file says (contract, section 5), and the rule inside it that gives a placement. */
+
+export const ANCHORS = [
+  'top-left',
+  'top',
+  'top-right',
+  'left',
+  'centre',
+  'right',
+  'bottom-left',
+  'bottom',
+  'bottom-right',
+] as const;
+
+export const SIZE_BASES = [
+  'width',
+  'height',
+  'long-side',
+  'short-side',
+  'area',
+  'pixels',
+  'contain',
+  'cover',
+] as const;
+
+/** Names of the W3C Compositing and Blending specification. */
+export const BLENDS = [
+  'normal',
+  'multiply',
+  'screen',
+  'overlay',
+  'darken',
+  'lighten',
+  'color-dodge',
+  'color-burn',
+  'hard-light',
+  'soft-light',
+  'difference',
+  'exclusion',
+  'luminosity',
+] as const;
+
+/** Percent where the basis is relative, pixels where it is `pixels`. */
+export const SIZE_MAX_PERCENT = 1_000;
+export const SIZE_MAX_PX = 100_000;
+export const INSET_MAX_PERCENT = 100;
+export const INSET_MAX_PX = 100_000;
+export const OFFSET_MAX_PERCENT = 100;
+export const ANGLE_MAX_DEG = 360;
+export const GAP_MAX_PERCENT = 1_000;
+export const NAME_MAX_LENGTH = 120;
+
+export const nameSchema = z.string().trim().min(1).max(NAME_MAX_LENGTH);
+
+const angleSchema = z.number().min(-ANGLE_MAX_DEG).max(ANGLE_MAX_DEG);
+
+export const toneSchema = z.union([
+  z.enum(['light', 'dark', 'original']),
+  z
+    .string()
+    .regex(/^#[0-9a-fA-F]{6}$/)
+    .meta({ description: 'a colour, #rrggbb' }),
+]);
+
+export const toneRuleSchema = z.strictObject({
+  rule: z.literal('fixed').default('fixed'),
+  tone: toneSchema.default('light'),
+});
+
+export const sizeSchema = z
+  .strictObject({
+    basis: z.enum(SIZE_BASES).default('long-side'),
+    value: z.number().positive().max(SIZE_MAX_PX).default(14),
+  })
+  .check((context) => {
+    const { basis, value } = context.value;
+    if (basis !== 'pixels' && value > SIZE_MAX_PERCENT) {
+      context.issues.push({
+        code: 'too_big',
+        origin: 'number',
+        maximum: SIZE_MAX_PERCENT,
+        inclusive: true,
+        input: value,
+        path: ['value'],
+      });
+    }
+  });
+
+export const insetSchema = z
+  .strictObject({
+    unit: z.enum(['percent', 'pixels']).default('percent'),
+    x: z.number().min(0).max(INSET_MAX_PX).default(3),
+    y: z.number().min(0).max(INSET_MAX_PX).default(3),
+  })
+  .check((context) => {
+    if (context.value.unit !== 'percent') return;
+    for (const axis of ['x', 'y'] as const) {
+      if (context.value[axis] > INSET_MAX_PERCENT) {
+        context.issues.push({
+          code: 'too_big',
+          origin: 'number',
+          maximum: INSET_MAX_PERCENT,
+          inclusive: true,
+          input: context.value[axis],
+          path: [axis],
+        });
+      }
+    }
+  });
+
+const offsetAxisSchema = z.number().min(-OFFSET_MAX_PERCENT).max(OFFSET_MAX_PERCENT).default(0);
+
+export const offsetSchema = z.strictObject({ x: offsetAxisSchema, y: offsetAxisSchema });
+
+const gapSchema = z.number().min(0).max(GAP_MAX_PERCENT);
+
+export const repeatSchema = z.strictObject({
+  gapX: gapSchema.default(60),
+  gapY: gapSchema.default(160),
+  stagger: z.boolean().default(true),
+  angle: angleSchema.default(-30),
+});
+
+export const presetRuleSchema = z.strictObject({
+  tone: toneRuleSchema.prefault({}),
+  size: sizeSchema.prefault({}),
+  anchor: z.enum(ANCHORS).default('bottom-right'),
+  // Readability drives these two; until it does, only the values that ask for nothing are taken.
+  fallbacks: z.array(z.enum(ANCHORS)).max(0).default([]),
+  inset: insetSchema.prefault({}),
+  offset: offsetSchema.prefault({}),
+  rotation: angleSchema.default(0),
+  opacity: z.number().min(0).max(1).default(0.85),
+  blend: z.enum(BLENDS).default('normal'),
+  repeat: repeatSchema.nullable().default(null),
+  rescue: z.literal('none').default('none'),
+});
+
+export const presetFileSchema = z.strictObject({
+  format: z.literal('light-crest/preset'),
+  version: z.literal(1),
+  name: nameSchema,
+  ...presetRuleSchema.shape,
+});
+
+export type Anchor = (typeof ANCHORS)[number];
+export type SizeBasis = (typeof SIZE_BASES)[number];
+export type Blend = (typeof BLENDS)[number];
+export type ToneChoice = z.infer<typeof toneSchema>;
+export type SizeRule = z.infer<typeof sizeSchema>;
+export type InsetRule = z.infer<typeof insetSchema>;
+export type RepeatRule = z.infer<typeof repeatSchema>;
+export type PresetRule = z.infer<typeof presetRuleSchema>;
+export type PresetFile = z.infer<typeof presetFileSchema>;
+
+/** The rule with every default, as a preset starts. */
+export const DEFAULT_RULE: Readonly<PresetRule> = Object.freeze(presetRuleSchema.parse({}));
+
+/** The gaps, stagger and angle a repeat starts with. */
+export const DEFAULT_REPEAT: Readonly<RepeatRule> = Object.freeze(repeatSchema.parse({}));

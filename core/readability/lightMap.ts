@@ -1,0 +1,49 @@
+import type { Pixels } from '../pixels.ts';
+import { lightness } from './lightness.ts';
+
+/**
+ * The light map of a photo: mean and spread of L* in a coarse grid, small enough to be kept with
+ * each photo and to be searched for a whole batch while a hand drags the mark.
+ */
+export interface LightMap {
+  readonly width: number;
+  readonly height: number;
+  /** Two bytes a cell, row by row: mean L* and standard deviation of L*, both × 2.55. */
+  readonly cells: Uint8Array;
+}
+
+/** Cells along the longer side: with a working size of 1,200 px, a cell is about 9 px. */
+export const LIGHT_MAP_LONG_SIDE = 128;
+
+/** L* runs to 100; a byte to 255. */
+export const BYTES_PER_LIGHTNESS = 2.55;
+
+/** @param photo upright, at the working size of the readability measure */
+export function lightMap(photo: Pixels): LightMap {
+  const longer = Math.max(photo.width, photo.height);
+  const scale = Math.min(1, LIGHT_MAP_LONG_SIDE / longer);
+  const width = Math.max(1, Math.round(photo.width * scale));
+  const height = Math.max(1, Math.round(photo.height * scale));
+  const counts = new Uint32Array(width * height);
+  const sums = new Float64Array(width * height);
+  const squares = new Float64Array(width * height);
+  for (let y = 0; y < photo.height; y++) {
+    const row = Math.floor((y * height) / photo.height) * width;
+    let at = y * photo.width * photo.channels;
+    for (let x = 0; x < photo.width; x++, at += photo.channels) {
+      const cell = row + Math.floor((x * width) / photo.width);
+      const l = lightness(photo.data[at], photo.data[at + 1], photo.data[at + 2]);
+      counts[cell]++;
+      sums[cell] += l;
+      squares[cell] += l * l;
+    }
+  }
+  const cells = new Uint8Array(width * height * 2);
+  for (let cell = 0; cell < counts.length; cell++) {
+    const mean = sums[cell] / counts[cell];
+    const variance = Math.max(0, squares[cell] / counts[cell] - mean * mean);
+    cells[cell * 2] = Math.round(mean * BYTES_PER_LIGHTNESS);
+    cells[cell * 2 + 1] = Math.min(255, Math.round(Math.sqrt(variance) * BYTES_PER_LIGHTNESS));
+  }
+  return { width, height, cells };
+}
