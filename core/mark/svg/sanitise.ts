@@ -35,6 +35,9 @@ export function sanitiseSvg(text: string): Result<CleanSvg> {
     checkFilters(root, Math.max(box.width, box.height)) ??
     checkUses(root);
   if (problem) return failure(`The SVG cannot be used: ${problem}.`);
+  // A root's own place on a page means nothing here, and the drawing gives it another.
+  root.attributes.delete('x');
+  root.attributes.delete('y');
   root.attributes.set('viewBox', `${box.x} ${box.y} ${box.width} ${box.height}`);
   root.attributes.set('width', String(box.width));
   root.attributes.set('height', String(box.height));
@@ -54,12 +57,10 @@ function cleanStyles(root: SvgElement): string | null {
       element.children.splice(0, element.children.length, css.value);
     }
     for (const [name, value] of element.attributes) {
-      if (name === 'href') continue;
+      if (name !== 'style' && name !== 'filter' && !/url\(/i.test(value)) continue;
       const css = safeCss(name === 'filter' ? `filter:${value}` : value);
-      if (name === 'style' && css.ok) element.attributes.set(name, css.value);
-      else if (!css.ok && (name === 'style' || /url\(|filter|javascript:/i.test(`${name}=${value}`))) {
-        return css.reason;
-      }
+      if (!css.ok) return css.reason;
+      if (name === 'style') element.attributes.set(name, css.value);
     }
   }
   return null;

@@ -1,0 +1,84 @@
+import { fork, type ChildProcess } from 'node:child_process';
+import { createRequire } from 'node:module';
+import { pathToFileURL } from 'node:url';
+
+/** Starts a TypeScript module of ours as a process of its own, however this one was started. */
+export function forkModule(modulePath: string): ChildProcess {
+  const loader = pathToFileURL(createRequire(import.meta.url).resolve('tsx')).href;
+  return fork(modulePath, {
+    execArgv: ['--import', loader],
+    // Raw pixels travel as typed arrays; JSON would take seconds.
+    serialization: 'advanced',
+    stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+    env: { ...process.env, MALLOC_ARENA_MAX: '2' },
+  });
+}
+
+interface Waiting {
+  readonly resolve: (answer: unknown) => void;
+  readonly reject: (error: Error) => void;
+  readonly timer: NodeJS.Timeout;
+}
+
+/** The work took longer than allowed, and its process was killed. */
+export class TimedOut extends Error {}
+
+/**
+ * One request at a time to a child process that is started when first needed, killed when a request
+ * takes too long, and started again for the next. The child answers each message with one message.
+ */
+export class KillableWorker<Request extends object, Answer> {
+  private child: ChildProcess | null = null;
+  private waiting: Waiting | null = null;
+  private queue: Promise<unknown> = Promise.resolve();
+
+  constructor(
+    private readonly modulePath: string,
+    private readonly timeoutMs: number,
+  ) {}
+
+  ask(request: Request): Promise<Answer> {
+    const answer = this.queue.then(() => this.send(request));
+    this.queue = answer.catch(() => undefined);
+    return answer;
+  }
+
+  close(): void {
+    this.child?.kill('SIGKILL');
+    this.child = null;
+  }
+
+  private send(request: Request): Promise<Answer> {
+    const child = this.running();
+    return new Promise<Answer>((resolve, reject) => {
+      const timer = setTimeout(() => {
+        this.settle()?.reject(new TimedOut(`took longer than ${this.timeoutMs / 1000} s`));
+        this.close();
+      }, this.timeoutMs);
+      this.waiting = { resolve: resolve as (answer: unknown) => void, reject, timer };
+      child.send(request);
+    });
+  }
+
+  private running(): ChildProcess {
+    if (this.child) return this.child;
+    const child = forkModule(this.modulePath);
+    this.child = child;
+    child.on('message', (answer) => this.settle()?.resolve(answer));
+    child.on('exit', () => {
+      if (this.child === child) this.child = null;
+      this.settle()?.reject(new Error('the drawing process ended unexpectedly'));
+    });
+    // The parent may end while the child idles; only a pending request keeps both alive.
+    child.unref();
+    child.channel?.unref();
+    return child;
+  }
+
+  private settle(): Waiting | null {
+    const waiting = this.waiting;
+    this.waiting = null;
+    if (waiting) clearTimeout(waiting.timer);
+    return waiting;
+  }
+}

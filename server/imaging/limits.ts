@@ -1,0 +1,14 @@
+/** Limits on what is read. They keep a hostile or mistaken file from taking the machine. */
+
+/** 300 megapixels: above the largest medium format and stitched panoramas, below a bomb. */
+export const MAX_PHOTO_PIXELS = 300_000_000;
+
+export const MAX_ARTWORK_PIXELS = 100_000_000;
+
+export const MAX_ARTWORK_BYTES = 50_000_000;
+
+/** A drawing that takes longer than this is stopped. */
+export const RASTER_TIMEOUT_MS = 5_000;
+
+/** HEIC decoding is slow: about 0.7 s for a photo of a phone. */
+export const HEIC_TIMEOUT_MS = 60_000;

@@ -1,0 +1,119 @@
+/**
+ * Changes to an EXIF block (a TIFF structure, CIPA DC-008) in place. Nothing is moved, since makers'
+ * notes hold offsets from the start of the block that no one else can correct.
+ */
+
+const TAG_ORIENTATION = 0x0112;
+const TAG_EXIF_IFD = 0x8769;
+const TAG_COLOUR_SPACE = 0xa001;
+const TAG_PIXEL_WIDTH = 0xa002;
+const TAG_PIXEL_HEIGHT = 0xa003;
+const TAG_IMAGE_WIDTH = 0x0100;
+const TAG_IMAGE_HEIGHT = 0x0101;
+
+const TYPE_SHORT = 3;
+const TYPE_LONG = 4;
+const ENTRY_BYTES = 12;
+const UPRIGHT = 1;
+const SRGB = 1;
+const PREAMBLE = 'Exif\0\0';
+
+export interface ExifFacts {
+  readonly width: number;
+  readonly height: number;
+}
+
+interface Block {
+  readonly bytes: Uint8Array;
+  readonly view: DataView;
+  readonly little: boolean;
+}
+
+/**
+ * The block (without its `Exif` preamble) for an output whose pixels are upright sRGB of the given
+ * size and whose thumbnail is gone, or null where it is not a readable EXIF block.
+ */
+export function exifForOutput(source: Uint8Array, facts: ExifFacts): Uint8Array | null {
+  const block = opened(withoutPreamble(source));
+  if (!block) return null;
+  const first = block.view.getUint32(4, block.little);
+  try {
+    setNumber(block, first, TAG_ORIENTATION, UPRIGHT);
+    setNumber(block, first, TAG_IMAGE_WIDTH, facts.width);
+    setNumber(block, first, TAG_IMAGE_HEIGHT, facts.height);
+    const exif = entryAt(block, first, TAG_EXIF_IFD);
+    if (exif !== null) {
+      const ifd = block.view.getUint32(exif + 8, block.little);
+      setNumber(block, ifd, TAG_COLOUR_SPACE, SRGB);
+      setNumber(block, ifd, TAG_PIXEL_WIDTH, facts.width);
+      setNumber(block, ifd, TAG_PIXEL_HEIGHT, facts.height);
+    }
+    unlinkThumbnail(block, first);
+  } catch (error) {
+    if (error instanceof RangeError) return null;
+    throw error;
+  }
+  return wipePreviews(block.bytes);
+}
+
+function withoutPreamble(source: Uint8Array): Uint8Array {
+  const hasPreamble = [...PREAMBLE].every((letter, at) => source[at] === letter.charCodeAt(0));
+  return source.slice(hasPreamble ? PREAMBLE.length : 0);
+}
+
+function opened(bytes: Uint8Array): Block | null {
+  if (bytes.length < 14) return null;
+  const order = String.fromCharCode(bytes[0], bytes[1]);
+  if (order !== 'II' && order !== 'MM') return null;
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  return { bytes, view, little: order === 'II' };
+}
+
+function entryAt(block: Block, ifd: number, tag: number): number | null {
+  const count = block.view.getUint16(ifd, block.little);
+  for (let index = 0; index < count; index++) {
+    const entry = ifd + 2 + index * ENTRY_BYTES;
+    if (block.view.getUint16(entry, block.little) === tag) return entry;
+  }
+  return null;
+}
+
+/** Sets a whole number where the tag is there already; a tag that is missing stays missing. */
+function setNumber(block: Block, ifd: number, tag: number, value: number): void {
+  const entry = entryAt(block, ifd, tag);
+  if (entry === null) return;
+  const type = block.view.getUint16(entry + 2, block.little);
+  if (type === TYPE_SHORT) block.view.setUint16(entry + 8, value, block.little);
+  else if (type === TYPE_LONG) block.view.setUint32(entry + 8, value, block.little);
+}
+
+/** The second directory describes the thumbnail; without a link to it there is none. */
+function unlinkThumbnail(block: Block, ifd: number): void {
+  const count = block.view.getUint16(ifd, block.little);
+  block.view.setUint32(ifd + 2 + count * ENTRY_BYTES, 0, block.little);
+}
+
+/**
+ * Overwrites every embedded JPEG: the thumbnail, and the previews that some makers hide in their
+ * notes. All of them show the photo without the mark.
+ */
+function wipePreviews(bytes: Uint8Array): Uint8Array {
+  let end = bytes.length;
+  for (let at = 0; at + 3 < bytes.length; at++) {
+    if (bytes[at] !== 0xff || bytes[at + 1] !== 0xd8 || bytes[at + 2] !== 0xff) continue;
+    if (bytes[at + 3] < 0xc0) continue;
+    const stop = endOfJpeg(bytes, at);
+    bytes.fill(0, at, stop);
+    // A picture at the very end is cut off, not just blanked.
+    if (stop >= end) end = at;
+    at = stop - 1;
+  }
+  return bytes.subarray(0, end);
+}
+
+function endOfJpeg(bytes: Uint8Array, from: number): number {
+  for (let at = from + 2; at + 1 < bytes.length; at++) {
+    if (bytes[at] === 0xff && bytes[at + 1] === 0xd9) return at + 2;
+  }
+  return bytes.length;
+}

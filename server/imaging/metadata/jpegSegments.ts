@@ -1,0 +1,52 @@
+import type { MetadataBlocks } from './blocks.ts';
+
+/** Puts metadata segments into a freshly encoded JPEG (ITU T.81, annex B). */
+
+const MARKER_APP0 = 0xe0;
+const MARKER_APP1 = 0xe1;
+const MARKER_APP2 = 0xe2;
+const MARKER_APP13 = 0xed;
+/** A segment's length field counts itself and is 16 bits wide. */
+const MAX_PAYLOAD = 0xffff - 2;
+const XMP_PREAMBLE = 'http://ns.adobe.com/xap/1.0/\0';
+const ICC_PREAMBLE = 'ICC_PROFILE\0';
+const START_OF_IMAGE_BYTES = 2;
+const UNITS_PER_INCH = 1;
+
+/** @param jpeg as the encoder made it: start of image, then a JFIF segment */
+export function withJpegMetadata(jpeg: Buffer, blocks: MetadataBlocks): Buffer[] {
+  const jfifEnd = endOfJfif(jpeg);
+  if (blocks.densityPpi && jfifEnd > START_OF_IMAGE_BYTES) setDensity(jpeg, blocks.densityPpi);
+  const added: Buffer[] = [];
+  if (blocks.exif) add(added, MARKER_APP1, Buffer.from('Exif\0\0', 'latin1'), blocks.exif);
+  if (blocks.xmp) {
+    add(added, MARKER_APP1, Buffer.from(XMP_PREAMBLE, 'latin1'), Buffer.from(blocks.xmp, 'utf8'));
+  }
+  if (blocks.icc) {
+    add(added, MARKER_APP2, Buffer.from(`${ICC_PREAMBLE}\u0001\u0001`, 'latin1'), blocks.icc);
+  }
+  if (blocks.iptc) add(added, MARKER_APP13, Buffer.alloc(0), blocks.iptc);
+  return [jpeg.subarray(0, jfifEnd), ...added, jpeg.subarray(jfifEnd)];
+}
+
+/** A block too long for one segment is left out: half of it would be worse than none. */
+function add(segments: Buffer[], marker: number, preamble: Buffer, payload: Uint8Array): void {
+  const length = preamble.length + payload.length;
+  if (length > MAX_PAYLOAD) return;
+  const head = Buffer.from([0xff, marker, 0, 0]);
+  head.writeUInt16BE(length + 2, 2);
+  segments.push(head, preamble, Buffer.from(payload));
+}
+
+function endOfJfif(jpeg: Buffer): number {
+  const isJfif = jpeg[2] === 0xff && jpeg[3] === MARKER_APP0;
+  return isJfif ? START_OF_IMAGE_BYTES + 2 + jpeg.readUInt16BE(4) : START_OF_IMAGE_BYTES;
+}
+
+function setDensity(jpeg: Buffer, densityPpi: number): void {
+  const unitsAt = 13;
+  const density = Math.min(0xffff, Math.max(1, Math.round(densityPpi)));
+  jpeg.writeUInt8(UNITS_PER_INCH, unitsAt);
+  jpeg.writeUInt16BE(density, unitsAt + 1);
+  jpeg.writeUInt16BE(density, unitsAt + 3);
+}

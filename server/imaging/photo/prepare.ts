@@ -1,0 +1,89 @@
+import { lightMap, type LightMap } from '#core/readability/lightMap';
+import type { Size } from '#core/placement/geometry';
+import { success, type Result } from '#core/result';
+import { sharp } from '../sharp.ts';
+import { decodePhoto } from './decode.ts';
+import { cameraFacts, probePhoto, type CameraFacts, type ProbedPhoto } from './probe.ts';
+
+/** Working size of previews and of the readability measure, px on the long side. */
+export const PROXY_LONG_SIDE_PX = 1_200;
+
+/** A tile of the wall fits into this, px: sharp on a wall of 200 px rows at twice the density. */
+const TILE_WITHIN: Size = { width: 900, height: 400 };
+
+const PROXY_QUALITY = 86;
+const TILE_QUALITY = 80;
+
+/** Everything the page needs of a photo. */
+export interface PreparedPhoto {
+  readonly probed: ProbedPhoto;
+  readonly facts: CameraFacts;
+  readonly proxySize: Size;
+  readonly proxy: Buffer;
+  readonly tile: Buffer;
+  readonly light: LightMap;
+  readonly profile: string | null;
+}
+
+/** Reads a photo once and makes its proxy, tile and light map. */
+export async function preparePhoto(path: string): Promise<Result<PreparedPhoto>> {
+  const probed = await probePhoto(path);
+  if (!probed.ok) return probed;
+  const proxySize = within(probed.value.size, PROXY_LONG_SIDE_PX, PROXY_LONG_SIDE_PX);
+  const decoded = await decodePhoto(path, probed.value, { frame: proxySize, flatten: true });
+  if (!decoded.ok) return decoded;
+  const { data, width, height, channels } = decoded.value;
+  const raw = { raw: { width, height, channels } };
+  const tileSize = within(proxySize, TILE_WITHIN.width, TILE_WITHIN.height);
+  const [proxy, tile, facts] = await Promise.all([
+    sharp(data, raw).jpeg({ quality: PROXY_QUALITY }).toBuffer(),
+    sharp(data, raw)
+      .resize(tileSize.width, tileSize.height, { fit: 'fill' })
+      .jpeg({ quality: TILE_QUALITY })
+      .toBuffer(),
+    cameraFacts(path),
+  ]);
+  return success({
+    probed: probed.value,
+    facts,
+    proxySize,
+    proxy,
+    tile,
+    light: lightMap(decoded.value),
+    profile: profileName(probed.value.icc),
+  });
+}
+
+function within(size: Size, width: number, height: number): Size {
+  const scale = Math.min(1, width / size.width, height / size.height);
+  return {
+    width: Math.max(1, Math.round(size.width * scale)),
+    height: Math.max(1, Math.round(size.height * scale)),
+  };
+}
+
+const PROFILE_NAME_TAG = 'desc';
+
+/** The description a colour profile gives of itself (ICC.1, `desc` tag), e.g. "Display P3". */
+function profileName(icc: Buffer | null): string | null {
+  if (!icc || icc.length < 132) return null;
+  const count = Math.min(icc.readUInt32BE(128), 100);
+  for (let index = 0; index < count; index++) {
+    const entry = 132 + index * 12;
+    if (entry + 12 > icc.length) return null;
+    if (icc.toString('latin1', entry, entry + 4) !== PROFILE_NAME_TAG) continue;
+    return printable(icc, icc.readUInt32BE(entry + 4), icc.readUInt32BE(entry + 8));
+  }
+  return null;
+}
+
+function printable(icc: Buffer, at: number, length: number): string | null {
+  if (at + 12 > icc.length) return null;
+  const isUtf16 = icc.toString('latin1', at, at + 4) === 'mluc';
+  const bytes = isUtf16
+    ? icc.subarray(at + 28, at + Math.min(length, 200))
+    : icc.subarray(at + 12, at + Math.min(length, 112));
+  // UTF-16 big-endian of the names in use is ASCII with zero bytes between.
+  const text = bytes.toString('latin1').replace(/\0(?=.)/g, '').split('\0', 1)[0];
+  return text.replace(/[^\x20-\x7e]/g, '').trim() || null;
+}

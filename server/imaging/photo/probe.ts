@@ -1,0 +1,109 @@
+import { stat } from 'node:fs/promises';
+import exifr from 'exifr';
+import type { Size } from '#core/placement/geometry';
+import { failure, success, type Result } from '#core/result';
+import { photoSentence } from '../imageErrors.ts';
+import { MAX_PHOTO_PIXELS } from '../limits.ts';
+import type { SourceMetadata } from '../metadata/blocks.ts';
+import { sharp } from '../sharp.ts';
+
+/** What a photo file says of itself, before a pixel is read. */
+export interface ProbedPhoto {
+  /** Turned upright. */
+  readonly size: Size;
+  readonly format: PhotoFormat;
+  readonly bytes: number;
+  readonly modifiedMs: number;
+  readonly device: string;
+  readonly inode: string;
+  readonly bitsPerChannel: number;
+  readonly hasAlpha: boolean;
+  readonly metadata: SourceMetadata;
+  readonly icc: Buffer | null;
+}
+
+export const PHOTO_FORMATS = ['jpeg', 'png', 'webp', 'tiff', 'avif', 'heic'] as const;
+export type PhotoFormat = (typeof PHOTO_FORMATS)[number];
+
+/** File endings under which photos are looked for in a folder. */
+export const PHOTO_ENDING = /\.(jpe?g|png|webp|tiff?|avif|hei[cf])$/i;
+
+export async function probePhoto(path: string): Promise<Result<ProbedPhoto>> {
+  try {
+    const file = await stat(path, { bigint: true });
+    if (file.isDirectory()) return failure(photoSentence(path, { code: 'EISDIR' }));
+    if (file.size === 0n) return failure(photoSentence(path, new Error('truncated: empty file')));
+    const metadata = await sharp(path, { limitInputPixels: MAX_PHOTO_PIXELS }).metadata();
+    const format = formatOf(metadata.format, metadata.compression);
+    if (!format) return failure(photoSentence(path, new Error('unsupported image format')));
+    const size = { ...metadata.autoOrient };
+    if (size.width * size.height > MAX_PHOTO_PIXELS) {
+      return failure(photoSentence(path, new Error('exceeds pixel limit')));
+    }
+    return success({
+      size,
+      format,
+      bytes: Number(file.size),
+      modifiedMs: Number(file.mtimeMs),
+      device: String(file.dev),
+      inode: String(file.ino),
+      bitsPerChannel: metadata.depth === 'ushort' ? 16 : metadata.depth === 'uchar' ? 8 : 32,
+      hasAlpha: metadata.hasAlpha ?? false,
+      metadata,
+      icc: metadata.icc ?? null,
+    });
+  } catch (error) {
+    return failure(photoSentence(path, error));
+  }
+}
+
+function formatOf(format: string | undefined, compression: string | undefined): PhotoFormat | null {
+  // HEIC and AVIF share a container; only the compression tells them apart.
+  if (format === 'heif' || format === 'avif') return compression === 'hevc' ? 'heic' : 'avif';
+  return PHOTO_FORMATS.find((known) => known === format) ?? null;
+}
+
+/** The camera's notes that the page shows and names use. Missing ones are null. */
+export interface CameraFacts {
+  /** Local time of the camera, `YYYY-MM-DDTHH:MM:SS`: EXIF has no time zone to go by. */
+  readonly capturedAt: string | null;
+  readonly camera: string | null;
+  readonly lens: string | null;
+}
+
+const EXIF_TIME = /^(\d{4}):(\d{2}):(\d{2})[ T](\d{2}:\d{2}:\d{2})/;
+
+export async function cameraFacts(path: string): Promise<CameraFacts> {
+  const nothing = { capturedAt: null, camera: null, lens: null };
+  try {
+    const wanted = ['DateTimeOriginal', 'CreateDate', 'Make', 'Model', 'LensModel'];
+    const found = await exifr.parse(path, { pick: wanted, reviveValues: false });
+    if (!found) return nothing;
+    return {
+      capturedAt: isoTime(found.DateTimeOriginal) ?? isoTime(found.CreateDate),
+      camera: cameraName(found.Make, found.Model),
+      lens: textOrNull(found.LensModel),
+    };
+  } catch {
+    // Camera notes are a courtesy; a photo with broken ones is still a photo.
+    return nothing;
+  }
+}
+
+function isoTime(value: unknown): string | null {
+  const match = typeof value === 'string' ? EXIF_TIME.exec(value) : null;
+  if (!match || match[1] === '0000') return null;
+  return `${match[1]}-${match[2]}-${match[3]}T${match[4]}`;
+}
+
+function cameraName(make: unknown, model: unknown): string | null {
+  const makeText = textOrNull(make);
+  const modelText = textOrNull(model);
+  if (!makeText || !modelText) return modelText ?? makeText;
+  return modelText.startsWith(makeText) ? modelText : `${makeText} ${modelText}`;
+}
+
+function textOrNull(value: unknown): string | null {
+  const text = typeof value === 'string' ? value.replace(/\0/g, '').trim() : '';
+  return text || null;
+}

@@ -1,0 +1,99 @@
+import { fileURLToPath } from 'node:url';
+import { LRUCache } from 'lru-cache';
+import type { RasterSpec } from '#core/compose/rasterPlan';
+import type { ToneChoice } from '#core/contract/preset';
+import { inTone } from '#core/mark/tone';
+import type { Raster } from '#core/pixels';
+import { failure, success, type Result } from '#core/result';
+import { KillableWorker, TimedOut } from '../childProcess.ts';
+import { messageOf } from '../imageErrors.ts';
+import { RASTER_TIMEOUT_MS } from '../limits.ts';
+import type { Artwork, RasterAnswer, RasterRequest } from './artwork.ts';
+
+/** Bytes of rasters kept: a few hundred marks at web size, a few at print size. */
+const CACHE_BYTES = 48_000_000;
+
+const processPath = fileURLToPath(new URL('./rasterProcess.ts', import.meta.url));
+
+/**
+ * Marks as pixels. Each is drawn once for a size, angle and version, in a process that can be
+ * killed; tones are made from that one raster. Answers are kept while there is room.
+ */
+export class Rasteriser {
+  private readonly worker: KillableWorker<RasterRequest, RasterAnswer>;
+  private readonly cache = new LRUCache<string, Raster>({
+    maxSize: CACHE_BYTES,
+    sizeCalculation: (raster) => raster.data.byteLength + 1,
+  });
+  private readonly underway = new Map<string, Promise<Result<Raster>>>();
+
+  constructor(timeoutMs = RASTER_TIMEOUT_MS) {
+    this.worker = new KillableWorker(processPath, timeoutMs);
+  }
+
+  /** @param key names the artwork and its version; the same key must mean the same artwork */
+  async raster(
+    key: string,
+    artwork: Artwork,
+    spec: RasterSpec,
+    tone: ToneChoice,
+  ): Promise<Result<Raster>> {
+    const specKey = `${key}|${Object.values(spec).join(',')}`;
+    const tonedKey = `${specKey}|${tone}`;
+    const known = this.cache.get(tonedKey);
+    if (known) return success(known);
+    const original = await this.original(specKey, { do: 'draw', artwork, spec });
+    if (!original.ok) return original;
+    const toned = inTone(original.value, tone);
+    if (tone !== 'original') this.cache.set(tonedKey, toned);
+    return success(toned);
+  }
+
+  /** Pixels of an uploaded picture that is to become artwork. */
+  decode(bytes: Uint8Array): Promise<Result<Raster>> {
+    return this.ask({ do: 'decode', bytes });
+  }
+
+  /** A drawing that is not worth keeping, such as one made to find the ink box. */
+  draw(artwork: Artwork, spec: RasterSpec): Promise<Result<Raster>> {
+    return this.ask({ do: 'draw', artwork, spec });
+  }
+
+  close(): void {
+    this.worker.close();
+  }
+
+  /** Photos that are worked on at once often need the same raster: they share one drawing. */
+  private original(key: string, request: RasterRequest): Promise<Result<Raster>> {
+    const cacheKey = `${key}|original`;
+    const known = this.cache.get(cacheKey);
+    if (known) return Promise.resolve(success(known));
+    const pending = this.underway.get(cacheKey);
+    if (pending) return pending;
+    const drawing = this.ask(request).then((result) => {
+      this.underway.delete(cacheKey);
+      if (result.ok) this.cache.set(cacheKey, result.value);
+      return result;
+    });
+    this.underway.set(cacheKey, drawing);
+    return drawing;
+  }
+
+  private async ask(request: RasterRequest): Promise<Result<Raster>> {
+    try {
+      const answer = await this.worker.ask(request);
+      if (!answer.ok) return failure(`The mark could not be drawn (${answer.reason}).`);
+      const { data, width, height } = answer;
+      const pixels = new Uint8ClampedArray(data.buffer, data.byteOffset, data.byteLength);
+      return success({ data: pixels, width, height, channels: 4 });
+    } catch (error) {
+      if (error instanceof TimedOut) {
+        return failure(
+          `The mark took longer than ${RASTER_TIMEOUT_MS / 1000} s to draw and was stopped. ` +
+            'Simplify its filters, patterns or repeated parts.',
+        );
+      }
+      return failure(`The mark could not be drawn (${messageOf(error)}).`);
+    }
+  }
+}
