@@ -1,0 +1,112 @@
+import { stat } from 'node:fs/promises';
+import type { DeliveryRecipe } from '#core/contract/delivery';
+import type { PresetRule } from '#core/contract/preset';
+import { resizeFrame } from '#core/delivery/resizeFrame';
+import type { Size } from '#core/placement/geometry';
+import { placeMark, type Adjustment, type Placement } from '#core/placement/placeMark';
+import { failure, success, type Result } from '#core/result';
+import { storageSentence } from '../storage/storageErrors.ts';
+import { writeTemporary } from '../storage/atomicWrite.ts';
+import { composeMark, type MarkSource } from './compose.ts';
+import { encodePhoto, TYPES_WITH_ALPHA } from './encode.ts';
+import { MAX_PHOTO_PIXELS } from './limits.ts';
+import { outputBlocks } from './metadata/blocks.ts';
+import { decodePhoto } from './photo/decode.ts';
+import { probePhoto, type ProbedPhoto } from './photo/probe.ts';
+import { aspectOf } from './raster/artwork.ts';
+import type { Rasteriser } from './raster/rasteriser.ts';
+
+/** One output: a photo with its mark, as a recipe wants it, in a temporary file of its folder. */
+export interface RenderJob {
+  readonly source: string;
+  readonly rule: PresetRule;
+  readonly adjustment: Adjustment;
+  readonly recipe: DeliveryRecipe;
+  /** Where the finished bytes go; not the final name. */
+  readonly temporaryPath: string;
+}
+
+export interface RenderedPhoto {
+  readonly frame: Size;
+  readonly placement: Placement;
+  readonly bytesBefore: number;
+  readonly bytesAfter: number;
+  readonly durationMs: number;
+}
+
+/**
+ * decode and resize → blend only what the mark covers → encode → metadata → temporary file, flushed.
+ * Nothing but the temporary file is written.
+ */
+export async function renderPhoto(
+  job: RenderJob,
+  mark: MarkSource,
+  rasteriser: Rasteriser,
+): Promise<Result<RenderedPhoto>> {
+  const startMs = performance.now();
+  const probed = await probePhoto(job.source);
+  if (!probed.ok) return probed;
+  const frame = resizeFrame(probed.value.size, job.recipe.resize);
+  const tooLarge = frameProblem(frame);
+  if (tooLarge) return failure(tooLarge);
+  const placement = placeMark(frame, aspectOf(mark.artwork), job.rule, job.adjustment);
+  if (!placement.ok) return placement;
+
+  const encoded = await encodedBytes(job, probed.value, frame, placement.value, mark, rasteriser);
+  if (!encoded.ok) return encoded;
+  const parts = encoded.value;
+  try {
+    const keepsDate = job.recipe.dates === 'photo';
+    await writeTemporary(job.temporaryPath, parts, keepsDate ? await modified(job.source) : null);
+  } catch (error) {
+    return failure(storageSentence(job.temporaryPath, error));
+  }
+  return success({
+    frame,
+    placement: placement.value,
+    bytesBefore: probed.value.bytes,
+    bytesAfter: parts.reduce((sum, part) => sum + part.length, 0),
+    durationMs: Math.round(performance.now() - startMs),
+  });
+}
+
+/** Its own function, so that the decoded pixels are free to go before the file is written. */
+async function encodedBytes(
+  job: RenderJob,
+  probed: ProbedPhoto,
+  frame: Size,
+  placement: Placement,
+  mark: MarkSource,
+  rasteriser: Rasteriser,
+): Promise<Result<Buffer[]>> {
+  const resizes = frame.width !== probed.size.width || frame.height !== probed.size.height;
+  const decoded = await decodePhoto(job.source, probed, {
+    frame: resizes ? frame : null,
+    flatten: probed.hasAlpha && !TYPES_WITH_ALPHA.has(job.recipe.file.type),
+  });
+  if (!decoded.ok) return decoded;
+  const composed = await composeMark(decoded.value, placement, mark, rasteriser);
+  if (!composed.ok) return composed;
+  const blocks = await outputBlocks(probed.metadata, job.recipe.metadata.keep, frame);
+  try {
+    return success(await encodePhoto(composed.value, job.recipe.file, blocks));
+  } catch (error) {
+    const { width, height } = frame;
+    const type = job.recipe.file.type.toUpperCase();
+    return failure(
+      `A ${type} of ${width} × ${height} px could not be made (${(error as Error).message}).`,
+    );
+  }
+}
+
+function frameProblem(frame: Size): string | null {
+  if (frame.width * frame.height <= MAX_PHOTO_PIXELS) return null;
+  return (
+    `Expected an output of at most ${MAX_PHOTO_PIXELS / 1e6} megapixels, ` +
+    `found ${frame.width} × ${frame.height} px.`
+  );
+}
+
+async function modified(path: string): Promise<Date> {
+  return (await stat(path)).mtime;
+}

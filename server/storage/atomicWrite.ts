@@ -1,0 +1,85 @@
+import { link, lstat, open, rename, unlink } from 'node:fs/promises';
+import { dirname } from 'node:path';
+
+/**
+ * Files appear whole or not at all: bytes go to a temporary name in the destination, are flushed,
+ * then get their name. A reader never sees half a file, and a crash leaves at most a temporary one.
+ */
+
+export const TEMPORARY_PREFIX = '.light-crest-';
+export const TEMPORARY_SUFFIX = '.part';
+
+export function temporaryName(id: string): string {
+  return `${TEMPORARY_PREFIX}${id}${TEMPORARY_SUFFIX}`;
+}
+
+/** Writes, dates and flushes a temporary file; on failure nothing is left of it. */
+export async function writeTemporary(
+  path: string,
+  parts: readonly Uint8Array[],
+  modified: Date | null,
+): Promise<void> {
+  const file = await open(path, 'w');
+  try {
+    for (const part of parts) await writeAll(file, part);
+    if (modified) await file.utimes(new Date(), modified);
+    await file.sync();
+  } catch (error) {
+    await file.close().catch(() => undefined);
+    await unlink(path).catch(() => undefined);
+    throw error;
+  }
+  await file.close();
+}
+
+async function writeAll(file: Awaited<ReturnType<typeof open>>, bytes: Uint8Array): Promise<void> {
+  let at = 0;
+  // A write may be partial, for example just before a disk is full.
+  while (at < bytes.length) at += (await file.write(bytes, at, bytes.length - at)).bytesWritten;
+}
+
+/** File systems without hard links (FAT, some network shares) answer one of these. */
+const NO_LINKS: ReadonlySet<string> = new Set(['EPERM', 'ENOTSUP', 'EOPNOTSUPP', 'ENOSYS', 'EMLINK']);
+
+/**
+ * Gives a temporary file its name. Without `replaces` an existing file of that name is left alone,
+ * even one that appeared a moment ago.
+ *
+ * @returns false where the name is taken; the temporary file is then still there
+ */
+export async function publish(temporary: string, target: string, replaces: boolean): Promise<boolean> {
+  if (replaces) {
+    await rename(temporary, target);
+  } else if (!(await linkedExclusively(temporary, target))) {
+    return false;
+  }
+  await flushFolder(dirname(target));
+  return true;
+}
+
+async function linkedExclusively(temporary: string, target: string): Promise<boolean> {
+  try {
+    await link(temporary, target);
+    await unlink(temporary);
+    return true;
+  } catch (error) {
+    const code = (error as NodeJS.ErrnoException).code ?? '';
+    if (code === 'EEXIST') return false;
+    if (!NO_LINKS.has(code)) throw error;
+  }
+  if (await exists(target)) return false;
+  await rename(temporary, target);
+  return true;
+}
+
+export async function exists(path: string): Promise<boolean> {
+  return (await lstat(path).catch(() => null)) !== null;
+}
+
+/** The name itself is only safe on disk once its folder is flushed; some systems cannot do that. */
+async function flushFolder(folder: string): Promise<void> {
+  const handle = await open(folder, 'r').catch(() => null);
+  await handle?.sync().catch(() => undefined);
+  await handle?.close();
+}
+
