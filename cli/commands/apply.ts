@@ -1,0 +1,224 @@
+import { mkdir, readdir, unlink } from 'node:fs/promises';
+import { availableParallelism } from 'node:os';
+import { basename, extname, join, resolve } from 'node:path';
+import pLimit from 'p-limit';
+import { DEFAULT_RECIPE, deliveryFileSchema, type DeliveryRecipe } from '#core/contract/delivery';
+import { DEFAULT_RULE, presetFileSchema, type PresetRule } from '#core/contract/preset';
+import { outputName } from '#core/delivery/namePattern';
+import { cleanCrop } from '#core/placement/cleanCrop';
+import type { MarkSource } from '#server/imaging/compose';
+import { FILE_ENDINGS } from '#server/imaging/encode';
+import { cameraFacts } from '#server/imaging/photo/probe';
+import { Rasteriser } from '#server/imaging/raster/rasteriser';
+import { renderPhoto, type RenderedPhoto } from '#server/imaging/renderPhoto';
+import { placeOutput, SourceGuard, type RunKnowledge } from '#server/runs/placeOutput';
+import { temporaryName, TEMPORARY_PREFIX, TEMPORARY_SUFFIX } from '#server/storage/atomicWrite';
+import { storageSentence } from '#server/storage/storageErrors';
+import { CallError, EXIT } from '../exit.ts';
+import { findPhotos, readJson, readMark, type PhotoInput } from '../inputs.ts';
+import { Progress } from '../progress.ts';
+
+export interface ApplyOptions {
+  readonly mark: string;
+  readonly preset?: string;
+  readonly delivery: readonly string[];
+  readonly out: string;
+  readonly json?: true;
+}
+
+interface Named<T> {
+  readonly name: string;
+  readonly value: T;
+}
+
+interface Task {
+  readonly photo: PhotoInput;
+  readonly number: number;
+  readonly delivery: Named<DeliveryRecipe>;
+}
+
+interface Context {
+  readonly mark: MarkSource;
+  readonly preset: Named<PresetRule>;
+  readonly folder: string;
+  /** As given, for the paths that are printed. */
+  readonly out: string;
+  readonly rasteriser: Rasteriser;
+  readonly knowledge: RunKnowledge;
+}
+
+/** What an output came to; the fields of contract, section 6. */
+interface Report {
+  readonly status: 'written' | 'skipped' | 'failed';
+  readonly output: string | null;
+  readonly error: string | null;
+  readonly rendered: RenderedPhoto | null;
+}
+
+/** More than this many photos at once only costs memory. */
+const MOST_AT_ONCE = 4;
+
+const NAME_OF_DEFAULTS = 'default';
+
+export async function apply(given: readonly string[], options: ApplyOptions): Promise<number> {
+  const rasteriser = new Rasteriser();
+  try {
+    const photos = await findPhotos(given);
+    const deliveries = await readDeliveries(options.delivery);
+    const preset = await readPreset(options.preset);
+    const mark = await readMark(options.mark, rasteriser);
+    const folder = await openFolder(options.out);
+    const knowledge = { claimed: new Set<string>(), sources: new SourceGuard() };
+    for (const photo of photos) await knowledge.sources.add(photo.path);
+    const context = { mark, preset, folder, out: options.out, rasteriser, knowledge };
+    const tasks = photos.flatMap((photo, index) =>
+      deliveries.map((delivery) => ({ photo, delivery, number: index + 1 })),
+    );
+    return await runTasks(tasks, context, options.json ?? false);
+  } finally {
+    rasteriser.close();
+  }
+}
+
+async function runTasks(tasks: readonly Task[], context: Context, json: boolean): Promise<number> {
+  const progress = new Progress(tasks.length);
+  const limit = pLimit(Math.min(availableParallelism(), MOST_AT_ONCE));
+  let failed = 0;
+  // Results are printed in the order of the call, each as soon as those before it are there.
+  let printed: Promise<void> = Promise.resolve();
+  await Promise.all(
+    tasks.map((task) => {
+      const report = limit(() => exportOne(task, context));
+      printed = printed.then(async () => {
+        const done = await report;
+        if (done.status === 'failed') failed++;
+        print(task, done, json);
+      });
+      return report.finally(() => progress.step());
+    }),
+  );
+  await printed;
+  progress.end();
+  return failed > 0 ? EXIT.someFailed : EXIT.done;
+}
+
+async function exportOne(task: Task, context: Context): Promise<Report> {
+  const { photo, delivery, number } = task;
+  const temporaryPath = join(context.folder, temporaryName(`${process.pid}-${nextTemporary()}`));
+  const job = {
+    source: photo.path,
+    rule: context.preset.value,
+    adjustment: {},
+    recipe: delivery.value,
+    temporaryPath,
+  };
+  const rendered = await renderPhoto(job, context.mark, context.rasteriser);
+  if (!rendered.ok) return failedReport(rendered.reason);
+  const { capturedAt } = await cameraFacts(photo.path);
+  const base = outputName(delivery.value.name_pattern, {
+    name: basename(photo.path, extname(photo.path)),
+    number,
+    date: capturedAt?.slice(0, 'YYYY-MM-DD'.length) ?? '',
+    batch: photo.batch,
+    preset: context.preset.name,
+    delivery: delivery.name,
+    ...rendered.value.frame,
+  });
+  const extension = FILE_ENDINGS[delivery.value.file.type];
+  const place = { folder: context.folder, base, extension, existing: delivery.value.existing };
+  const placed = await placeOutput(temporaryPath, place, context.knowledge);
+  if (placed.status !== 'written') await unlink(temporaryPath).catch(() => undefined);
+  if (placed.status === 'failed') return failedReport(placed.reason);
+  const output = join(context.out, basename(placed.output));
+  return { status: placed.status, output, error: null, rendered: rendered.value };
+}
+
+let temporaries = 0;
+function nextTemporary(): number {
+  return ++temporaries;
+}
+
+function failedReport(reason: string): Report {
+  return { status: 'failed', output: null, error: reason, rendered: null };
+}
+
+function print(task: Task, report: Report, json: boolean): void {
+  if (json) process.stdout.write(`${JSON.stringify(jsonLine(task, report))}\n`);
+  else if (report.output !== null) process.stdout.write(`${report.output}\n`);
+  if (report.status === 'failed') {
+    process.stderr.write(`light-crest: ${task.photo.source}: ${report.error}\n`);
+  } else if (report.status === 'skipped' && !json) {
+    process.stderr.write(`light-crest: ${task.photo.source}: skipped, ${report.output} exists.\n`);
+  }
+}
+
+function jsonLine(task: Task, { status, output, error, rendered }: Report) {
+  return {
+    source: task.photo.source,
+    delivery: task.delivery.name,
+    output,
+    status,
+    error,
+    frame: rendered?.frame ?? null,
+    copies: rendered?.placement.copies ?? null,
+    tone: rendered?.placement.tone ?? null,
+    anchor: rendered?.placement.anchor ?? null,
+    reduced: rendered?.placement.reduced ?? null,
+    rescued: rendered ? false : null,
+    // Measured in a later step; the key is there so that readers of these lines need not change.
+    readability: null,
+    clean_crop: rendered
+      ? cleanCrop(
+          rendered.frame,
+          rendered.placement.copies.map((copy) => copy.box),
+        ).share
+      : null,
+    bytes: rendered ? { before: rendered.bytesBefore, after: rendered.bytesAfter } : null,
+    ms: rendered?.durationMs ?? null,
+  };
+}
+
+async function readDeliveries(paths: readonly string[]): Promise<Named<DeliveryRecipe>[]> {
+  if (paths.length === 0) return [{ name: NAME_OF_DEFAULTS, value: DEFAULT_RECIPE }];
+  return Promise.all(
+    paths.map(async (path) => {
+      const file = await readJson(path, deliveryFileSchema);
+      return { name: file.name, value: file };
+    }),
+  );
+}
+
+async function readPreset(path: string | undefined): Promise<Named<PresetRule>> {
+  if (path === undefined) return { name: NAME_OF_DEFAULTS, value: DEFAULT_RULE };
+  const file = await readJson(path, presetFileSchema);
+  return { name: file.name, value: file };
+}
+
+async function openFolder(given: string): Promise<string> {
+  const folder = resolve(given);
+  try {
+    await mkdir(folder, { recursive: true });
+    await clearLeftovers(folder);
+  } catch (error) {
+    throw new CallError(storageSentence(join(folder, 'output'), error));
+  }
+  return folder;
+}
+
+/** Temporary files of calls that were killed; those of a call still running are left alone. */
+async function clearLeftovers(folder: string): Promise<void> {
+  const pattern = new RegExp(`^\\${TEMPORARY_PREFIX}(\\d+)-\\d+\\${TEMPORARY_SUFFIX}$`);
+  for (const name of await readdir(folder)) {
+    const pid = pattern.exec(name)?.[1];
+    if (pid && !isRunning(Number(pid))) await unlink(join(folder, name)).catch(() => undefined);
+  }
+}
+
+function isRunning(pid: number): boolean {
+  try {
+    process.kill(pid, 0);
+    return true;
+  } catch (error) {
+    return (error as NodeJS.ErrnoException).code === 'EPERM';
+  }
+}

@@ -1,0 +1,71 @@
+import { readdir, readFile, stat } from 'node:fs/promises';
+import { basename, dirname, join, resolve } from 'node:path';
+import type { z } from 'zod';
+import { validate } from '#core/contract/explain';
+import { importArtwork } from '#server/imaging/raster/importArtwork';
+import type { Rasteriser } from '#server/imaging/raster/rasteriser';
+import type { MarkSource } from '#server/imaging/compose';
+import { PHOTO_ENDING } from '#server/imaging/photo/probe';
+import { CallError } from './exit.ts';
+
+/** A photo of the call: the path as given, where it is, and the folder that names its batch. */
+export interface PhotoInput {
+  readonly source: string;
+  readonly path: string;
+  readonly batch: string;
+}
+
+/** Photos as named; folders give the photos that lie in them directly, by name. */
+export async function findPhotos(given: readonly string[]): Promise<PhotoInput[]> {
+  const found: PhotoInput[] = [];
+  for (const source of given) {
+    const isFolder = (await stat(source).catch(() => null))?.isDirectory() ?? false;
+    if (!isFolder) {
+      found.push(photoInput(source));
+      continue;
+    }
+    const names = (await readdir(source)).filter(
+      (name) => PHOTO_ENDING.test(name) && !name.startsWith('.'),
+    );
+    names.sort((a, b) => a.localeCompare(b, 'en', { numeric: true }));
+    found.push(...names.map((name) => photoInput(join(source, name))));
+  }
+  if (found.length === 0) throw new CallError(`expected photos, found none in ${given.join(', ')}.`);
+  return found;
+}
+
+function photoInput(source: string): PhotoInput {
+  const path = resolve(source);
+  return { source, path, batch: basename(dirname(path)) };
+}
+
+export async function readMark(path: string, rasteriser: Rasteriser): Promise<MarkSource> {
+  const imported = await importArtwork(await readGiven(path), rasteriser);
+  if (!imported.ok) throw new CallError(`${path}: ${imported.reason}`);
+  for (const note of imported.value.notes) process.stderr.write(`light-crest: ${path}: ${note}\n`);
+  return { key: path, artwork: imported.value.artwork };
+}
+
+/** A JSON file of ours, with every default filled in. */
+export async function readJson<T>(path: string, schema: z.ZodType<T>): Promise<T> {
+  const text = (await readGiven(path)).toString('utf8').replace(/^\ufeff/, '');
+  let value: unknown;
+  try {
+    value = JSON.parse(text);
+  } catch (error) {
+    throw new CallError(`${path}: expected JSON, found something else (${(error as Error).message}).`);
+  }
+  const checked = validate(schema, value);
+  if (!checked.ok) throw new CallError(`${path}: ${checked.reason}`);
+  return checked.value;
+}
+
+async function readGiven(path: string): Promise<Buffer> {
+  try {
+    return await readFile(path);
+  } catch (error) {
+    const code = (error as NodeJS.ErrnoException).code;
+    const reason = code === 'ENOENT' ? 'is not there' : `cannot be read (${code})`;
+    throw new CallError(`${path} ${reason}.`);
+  }
+}

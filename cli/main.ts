@@ -1,0 +1,52 @@
+import { Command, CommanderError } from 'commander';
+import { FILE_KINDS } from '#core/contract/jsonSchema';
+import { apply, type ApplyOptions } from './commands/apply.ts';
+import { schema } from './commands/schema.ts';
+import { CallError, EXIT } from './exit.ts';
+
+/** The command line: messages go to standard error, results to standard output. */
+export async function main(words: readonly string[]): Promise<number> {
+  let status: number = EXIT.done;
+  const program = new Command('light-crest')
+    .description('Puts a mark on photos, by the same engine as the application.')
+    .exitOverride()
+    .configureOutput({ writeErr: (text) => process.stderr.write(text) })
+    .showHelpAfterError('(light-crest --help says what there is)');
+
+  program
+    .command('apply')
+    .description('exports marked photos')
+    .argument('<photo-or-folder...>', 'photos, or folders of photos')
+    .requiredOption('--mark <file>', 'the mark: SVG, PNG, WebP, TIFF or JPEG')
+    .option('--preset <file>', 'a *.preset.json file; without it the defaults are used')
+    .option('--delivery <file>', 'a *.delivery.json file; may be given several times', collect, [])
+    .requiredOption('--out <folder>', 'where the marked photos go')
+    .option('--json', 'a JSON object a line for each output')
+    .action(async (photos: string[], options: ApplyOptions) => {
+      status = await apply(photos, options);
+    });
+
+  program
+    .command('schema')
+    .description('prints the JSON Schema of a file')
+    .argument('<kind>', FILE_KINDS.join(' or '))
+    .action((kind: string) => {
+      status = schema(kind);
+    });
+
+  try {
+    await program.parseAsync(words, { from: 'user' });
+    return status;
+  } catch (error) {
+    if (error instanceof CommanderError) return error.exitCode === 0 ? EXIT.done : EXIT.wrongCall;
+    if (error instanceof CallError) {
+      process.stderr.write(`light-crest: ${error.message}\n`);
+      return EXIT.wrongCall;
+    }
+    throw error;
+  }
+}
+
+function collect(value: string, before: string[]): string[] {
+  return [...before, value];
+}
