@@ -1,0 +1,30 @@
+import { z } from 'zod';
+
+/** What a photographer sets once for everything. */
+
+export const SURROUNDS = ['paper', 'grey', 'black'] as const;
+
+const MAX_PALETTE = 24;
+const MAX_FOLDERS = 50;
+const MAX_TEXT = 200;
+
+export const settingsSchema = z.strictObject({
+  /** The photographer's name, for lettering and metadata. */
+  name: z.string().trim().max(MAX_TEXT).default(''),
+  copyright: z.string().trim().max(MAX_TEXT).default(''),
+  /** Colours of the photographer's own, offered as tones. */
+  palette: z
+    .array(z.strictObject({
+      name: z.string().trim().min(1).max(MAX_TEXT),
+      colour: z.string().regex(/^#[0-9a-fA-F]{6}$/),
+    }))
+    .max(MAX_PALETTE)
+    .default([]),
+  /** Folders of the computer that may be read and written, as absolute paths. */
+  folders: z.array(z.string().min(1)).max(MAX_FOLDERS).default([]),
+  /** What photos are judged against. */
+  surround: z.enum(SURROUNDS).default('grey'),
+});
+
+export type Settings = z.infer<typeof settingsSchema>;
+export type Surround = (typeof SURROUNDS)[number];

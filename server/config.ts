@@ -1,0 +1,47 @@
+import { availableParallelism } from 'node:os';
+import { delimiter, join, resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+/** What can be set from outside, read once at start. */
+export interface Config {
+  /** Database, previews, uploads, marks and exports live below this folder and nowhere else. */
+  readonly dataFolder: string;
+  readonly port: number;
+  /** Loopback only: there are no accounts, whoever reaches the port may use it. */
+  readonly host: '127.0.0.1';
+  /** Folders that may be read and written besides the ones allowed in the settings. */
+  readonly folders: readonly string[];
+  /** Photos that are exported or imported at once. */
+  readonly atOnce: number;
+  /** Built page, or null where a development server serves it. */
+  readonly pageFolder: string | null;
+  readonly logLevel: string;
+}
+
+export const DEFAULT_PORT = 4310;
+
+/** More at once costs memory and gains nothing: the disk and the memory bus are shared. */
+const MOST_AT_ONCE = 4;
+
+const projectFolder = fileURLToPath(new URL('..', import.meta.url));
+
+export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
+  return {
+    dataFolder: resolve(env.LIGHT_CREST_DATA ?? join(projectFolder, '.data', 'own')),
+    port: readPort(env.LIGHT_CREST_PORT),
+    host: '127.0.0.1',
+    folders: (env.LIGHT_CREST_FOLDERS ?? '').split(delimiter).filter(Boolean).map((at) => resolve(at)),
+    atOnce: Math.min(availableParallelism(), MOST_AT_ONCE),
+    pageFolder: env.LIGHT_CREST_DEV ? null : join(projectFolder, 'dist'),
+    logLevel: env.LIGHT_CREST_LOG ?? 'warn',
+  };
+}
+
+function readPort(text: string | undefined): number {
+  if (text === undefined) return DEFAULT_PORT;
+  const port = Number(text);
+  if (!Number.isInteger(port) || port < 0 || port > 65_535) {
+    throw new Error(`Expected LIGHT_CREST_PORT to be a port from 0 to 65535, found "${text}".`);
+  }
+  return port;
+}

@@ -1,0 +1,70 @@
+import { deliveryRecipeSchema, type DeliveryRecipe } from '#core/contract/delivery';
+import type { Db } from './open.ts';
+
+export interface DeliveryRow {
+  readonly id: number;
+  readonly name: string;
+  readonly presetId: number | null;
+  readonly recipe: DeliveryRecipe;
+  readonly folder: string | null;
+  readonly favourite: boolean;
+}
+
+export type DeliveryFields = Omit<DeliveryRow, 'id'>;
+
+interface Stored {
+  id: number;
+  name: string;
+  preset_id: number | null;
+  recipe: string;
+  folder: string | null;
+  favourite: number;
+}
+
+const COLUMNS = 'id, name, preset_id, recipe, folder, favourite';
+
+export function deliveryTable(db: Db) {
+  const all = db.prepare<[], Stored>(
+    `SELECT ${COLUMNS} FROM deliveries ORDER BY favourite DESC, id`,
+  );
+  const one = db.prepare<[number], Stored>(`SELECT ${COLUMNS} FROM deliveries WHERE id = ?`);
+  const insert = db.prepare(`
+    INSERT INTO deliveries (name, preset_id, recipe, folder, favourite, created_at)
+    VALUES (?, ?, ?, ?, ?, ?)`);
+  const update = db.prepare(`
+    UPDATE deliveries SET name = ?, preset_id = ?, recipe = ?, folder = ?, favourite = ?
+    WHERE id = ?`);
+  const remove = db.prepare('DELETE FROM deliveries WHERE id = ?');
+  const named = db.prepare<[number], { name: string }>(
+    'SELECT name FROM deliveries WHERE preset_id = ? ORDER BY name',
+  );
+
+  return {
+    all: (): DeliveryRow[] => all.all().map(toDelivery),
+    get(id: number): DeliveryRow | null {
+      const row = one.get(id);
+      return row ? toDelivery(row) : null;
+    },
+    insert(fields: DeliveryFields): number {
+      return Number(insert.run(...values(fields), new Date().toISOString()).lastInsertRowid);
+    },
+    update: (id: number, fields: DeliveryFields): void => void update.run(...values(fields), id),
+    remove: (id: number): void => void remove.run(id),
+    namesUsingPreset: (presetId: number): string[] => named.all(presetId).map((row) => row.name),
+  };
+}
+
+function values({ name, presetId, recipe, folder, favourite }: DeliveryFields) {
+  return [name, presetId, JSON.stringify(recipe), folder, Number(favourite)];
+}
+
+function toDelivery(row: Stored): DeliveryRow {
+  return {
+    id: row.id,
+    name: row.name,
+    presetId: row.preset_id,
+    recipe: deliveryRecipeSchema.parse(JSON.parse(row.recipe)),
+    folder: row.folder,
+    favourite: row.favourite === 1,
+  };
+}

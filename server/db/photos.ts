@@ -1,0 +1,80 @@
+import type { PreparedPhoto } from '../imaging/photo/prepare.ts';
+import type { Db } from './open.ts';
+
+/** A photo without its light map, which only the readability measure needs. */
+export interface PhotoRow {
+  readonly id: number;
+  readonly batchId: number;
+  readonly name: string;
+  readonly path: string;
+  readonly origin: PhotoOrigin;
+  readonly bytes: number;
+  readonly format: string;
+  readonly width: number;
+  readonly height: number;
+  readonly bits: number;
+  readonly profile: string | null;
+  readonly capturedAt: string | null;
+  readonly camera: string | null;
+  readonly lens: string | null;
+  readonly proxyWidth: number;
+  readonly proxyHeight: number;
+}
+
+export type PhotoOrigin = 'copied' | 'in-place';
+
+export interface PhotoPlace {
+  readonly batchId: number;
+  readonly name: string;
+  readonly path: string;
+  readonly origin: PhotoOrigin;
+}
+
+export interface FileIdentity {
+  readonly device: string;
+  readonly inode: string;
+}
+
+const COLUMNS = `
+  id, batch_id AS batchId, name, path, origin, bytes, format, width, height, bits, profile,
+  captured_at AS capturedAt, camera, lens, proxy_width AS proxyWidth, proxy_height AS proxyHeight`;
+
+/** Capture time first, since that is how a shoot is remembered; photos without one come last. */
+const ORDER = 'ORDER BY captured_at IS NULL, captured_at, name, id';
+
+export function photoTable(db: Db) {
+  const byBatch = db.prepare<[number], PhotoRow>(
+    `SELECT ${COLUMNS} FROM photos WHERE batch_id = ? ${ORDER}`,
+  );
+  const one = db.prepare<[number], PhotoRow>(`SELECT ${COLUMNS} FROM photos WHERE id = ?`);
+  const paths = db.prepare<[number], { path: string }>('SELECT path FROM photos WHERE batch_id = ?');
+  const identities = db.prepare<[], FileIdentity>('SELECT DISTINCT device, inode FROM photos');
+  const insert = db.prepare(`
+    INSERT INTO photos (batch_id, name, path, origin, device, inode, bytes, modified_ms, format,
+      width, height, bits, profile, captured_at, camera, lens, proxy_width, proxy_height,
+      light_width, light_height, light_cells, added_at)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`);
+  const setPath = db.prepare('UPDATE photos SET path = ? WHERE id = ?');
+  const remove = db.prepare('DELETE FROM photos WHERE id = ?');
+
+  return {
+    ofBatch: (batchId: number): PhotoRow[] => byBatch.all(batchId),
+    get: (id: number): PhotoRow | null => one.get(id) ?? null,
+    pathsOfBatch: (batchId: number): Set<string> =>
+      new Set(paths.all(batchId).map((row) => row.path)),
+    identities: (): FileIdentity[] => identities.all(),
+    insert(place: PhotoPlace, prepared: PreparedPhoto): number {
+      const { probed, facts, proxySize, light, profile } = prepared;
+      const result = insert.run(
+        ...[place.batchId, place.name, place.path, place.origin],
+        ...[probed.device, probed.inode, probed.bytes, Math.round(probed.modifiedMs)],
+        ...[probed.format, probed.size.width, probed.size.height, probed.bitsPerChannel, profile],
+        ...[facts.capturedAt, facts.camera, facts.lens, proxySize.width, proxySize.height],
+        ...[light.width, light.height, Buffer.from(light.cells), new Date().toISOString()],
+      );
+      return Number(result.lastInsertRowid);
+    },
+    setPath: (id: number, path: string): void => void setPath.run(path, id),
+    remove: (id: number): void => void remove.run(id),
+  };
+}

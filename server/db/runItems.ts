@@ -1,0 +1,139 @@
+import type { Placement } from '#core/placement/placeMark';
+import type { Size } from '#core/placement/geometry';
+import type { Db } from './open.ts';
+
+export type ItemStatus =
+  | 'waiting'
+  | 'working'
+  | 'naming'
+  | 'written'
+  | 'skipped'
+  | 'failed'
+  | 'cancelled';
+
+/** One output of a run. */
+export interface RunItemRow {
+  readonly id: number;
+  readonly runId: number;
+  /** Position in the run, from 1. */
+  readonly number: number;
+  readonly photoId: number | null;
+  readonly sourcePath: string;
+  readonly sourceName: string;
+  readonly capturedAt: string | null;
+  /** Upright size of the source, px. */
+  readonly width: number;
+  readonly height: number;
+  readonly status: ItemStatus;
+  readonly output: string | null;
+  readonly outputInode: string | null;
+  readonly error: string | null;
+  readonly result: ItemResult | null;
+  readonly bytesBefore: number | null;
+  readonly bytesAfter: number | null;
+  readonly durationMs: number | null;
+}
+
+export interface ItemResult {
+  readonly frame: Size;
+  readonly placement: Placement;
+}
+
+export interface NewItem {
+  readonly number: number;
+  readonly photoId: number;
+  readonly sourcePath: string;
+  readonly sourceName: string;
+  readonly capturedAt: string | null;
+  readonly width: number;
+  readonly height: number;
+}
+
+export interface Measures {
+  readonly result: ItemResult;
+  readonly bytesBefore: number;
+  readonly bytesAfter: number;
+  readonly durationMs: number;
+}
+
+type Stored = Omit<RunItemRow, 'result'> & { result: string | null };
+
+const COLUMNS = `
+  id, run_id AS runId, number, photo_id AS photoId, source_path AS sourcePath,
+  source_name AS sourceName, captured_at AS capturedAt, width, height, status, output,
+  output_inode AS outputInode, error, result, bytes_before AS bytesBefore,
+  bytes_after AS bytesAfter, duration_ms AS durationMs`;
+
+export function runItemTable(db: Db) {
+  const byRun = db.prepare<[number], Stored>(
+    `SELECT ${COLUMNS} FROM run_items WHERE run_id = ? ORDER BY number`,
+  );
+  const one = db.prepare<[number], Stored>(`SELECT ${COLUMNS} FROM run_items WHERE id = ?`);
+  const insert = db.prepare(`
+    INSERT INTO run_items (run_id, number, photo_id, source_path, source_name, captured_at, width, height)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?)`);
+  const takeNext = db.prepare<[number], Stored>(`
+    UPDATE run_items SET status = 'working' WHERE id = (
+      SELECT id FROM run_items WHERE run_id = ? AND status = 'waiting' ORDER BY number LIMIT 1)
+    RETURNING ${COLUMNS}`);
+  const naming = db.prepare(
+    "UPDATE run_items SET status = 'naming', output = ?, output_inode = ? WHERE id = ?",
+  );
+  const measured = db.prepare(`
+    UPDATE run_items SET result = ?, bytes_before = ?, bytes_after = ?, duration_ms = ? WHERE id = ?`);
+  const finish = db.prepare('UPDATE run_items SET status = ?, output = ?, error = ? WHERE id = ?');
+  const requeue = db.prepare(
+    "UPDATE run_items SET status = 'waiting', output = NULL, output_inode = NULL, error = NULL WHERE id = ?",
+  );
+  const requeueFailed = db.prepare(
+    "UPDATE run_items SET status = 'waiting', error = NULL WHERE run_id = ? AND status IN ('failed', 'cancelled')",
+  );
+  const cancelWaiting = db.prepare(
+    "UPDATE run_items SET status = 'cancelled' WHERE run_id = ? AND status = 'waiting'",
+  );
+  const interrupted = db.prepare<[number], Stored>(
+    `SELECT ${COLUMNS} FROM run_items WHERE run_id = ? AND status IN ('working', 'naming')`,
+  );
+
+  return {
+    ofRun: (runId: number): RunItemRow[] => byRun.all(runId).map(toItem),
+    get(id: number): RunItemRow | null {
+      const row = one.get(id);
+      return row ? toItem(row) : null;
+    },
+    insertAll: db.transaction((runId: number, items: readonly NewItem[]) => {
+      for (const item of items) {
+        insert.run(
+          ...[runId, item.number, item.photoId, item.sourcePath, item.sourceName],
+          ...[item.capturedAt, item.width, item.height],
+        );
+      }
+    }),
+    /** The next waiting item, now marked as being worked on. */
+    takeNext(runId: number): RunItemRow | null {
+      const row = takeNext.get(runId);
+      return row ? toItem(row) : null;
+    },
+    setMeasures(id: number, m: Measures): void {
+      measured.run(JSON.stringify(m.result), m.bytesBefore, m.bytesAfter, m.durationMs, id);
+    },
+    setNaming: (id: number, output: string, inode: string): void =>
+      void naming.run(output, inode, id),
+    finish(
+      id: number,
+      status: 'written' | 'skipped' | 'failed',
+      output: string | null,
+      error: string | null,
+    ): void {
+      finish.run(status, output, error, id);
+    },
+    requeue: (id: number): void => void requeue.run(id),
+    requeueFailed: (runId: number): number => requeueFailed.run(runId).changes,
+    cancelWaiting: (runId: number): void => void cancelWaiting.run(runId),
+    interrupted: (runId: number): RunItemRow[] => interrupted.all(runId).map(toItem),
+  };
+}
+
+function toItem(row: Stored): RunItemRow {
+  return { ...row, result: row.result ? (JSON.parse(row.result) as ItemResult) : null };
+}
