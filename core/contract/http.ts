@@ -1,0 +1,223 @@
+import { z } from 'zod';
+import { deliveryRecipeSchema } from './delivery.ts';
+import { nameSchema, presetRuleSchema } from './preset.ts';
+import type { PresetRule } from './preset.ts';
+import type { DeliveryRecipe } from './delivery.ts';
+import type { Box, Size } from '../placement/geometry.ts';
+import type { Placement } from '../placement/placeMark.ts';
+
+/** What the page asks of the server and what comes back: the only thing the two share. */
+
+const id = z.number().int().positive();
+const folderPath = z.string().trim().min(1).max(4_096);
+
+export const idParams = z.strictObject({ id: z.coerce.number().int().positive() });
+
+export const batchBody = z.strictObject({
+  name: nameSchema,
+  presetId: id.nullable().optional(),
+  deliveryId: id.nullable().optional(),
+});
+export const batchChangeBody = batchBody.partial();
+
+/** A dropped file's own name and date; browsers give the date in milliseconds. */
+export const uploadQuery = z.strictObject({
+  name: z.string().min(1).max(1_000),
+  modified: z.coerce.number().int().min(0).optional(),
+});
+export const folderImportBody = z.strictObject({ path: folderPath });
+export const removePhotosBody = z.strictObject({ ids: z.array(id).min(1).max(20_000) });
+
+export const folderQuery = z.strictObject({ path: z.string().max(4_096).optional() });
+export const newFolderBody = z.strictObject({ path: folderPath });
+
+export const artworkQuery = z.strictObject({ name: z.string().min(1).max(1_000) });
+export const markChangeBody = z.strictObject({
+  name: nameSchema.optional(),
+  retired: z.boolean().optional(),
+});
+export const rasterQuery = z.strictObject({
+  version: z.coerce.number().int().positive(),
+  tone: z.string().regex(/^(light|dark|original|[0-9a-fA-F]{6})$/),
+  width: z.coerce.number().int().min(8).max(4_096),
+});
+
+export const presetBody = z.strictObject({ name: nameSchema, markId: id, rule: presetRuleSchema });
+
+export const deliveryBody = z.strictObject({
+  name: nameSchema,
+  presetId: id.nullable().default(null),
+  recipe: deliveryRecipeSchema,
+  folder: folderPath.nullable().default(null),
+  favourite: z.boolean().default(true),
+});
+
+/** A run as wished: the rule is sent whole, since the wall may show one that is not saved. */
+export const runBody = z.strictObject({
+  batchId: id,
+  deliveryId: id,
+  presetName: nameSchema,
+  markId: id,
+  rule: presetRuleSchema,
+  /** Null: all photos of the batch. */
+  photoIds: z.array(id).min(1).max(20_000).nullable().default(null),
+});
+
+export type RunWish = z.infer<typeof runBody>;
+export type PresetWish = z.infer<typeof presetBody>;
+export type DeliveryWish = z.infer<typeof deliveryBody>;
+export type BatchWish = z.infer<typeof batchBody>;
+export type BatchChangeWish = z.infer<typeof batchChangeBody>;
+
+export interface ErrorAnswer {
+  readonly code: string;
+  readonly message: string;
+  /** For a body that does not validate: a sentence a key. */
+  readonly details: Readonly<Record<string, string>>;
+}
+
+export interface BatchView {
+  readonly id: number;
+  readonly name: string;
+  readonly presetId: number | null;
+  readonly deliveryId: number | null;
+  readonly openedAt: string;
+  readonly photoCount: number;
+  readonly coverId: number | null;
+}
+
+export interface PhotoView {
+  readonly id: number;
+  readonly name: string;
+  readonly origin: 'copied' | 'in-place';
+  readonly bytes: number;
+  readonly format: string;
+  readonly width: number;
+  readonly height: number;
+  readonly bits: number;
+  readonly profile: string | null;
+  readonly capturedAt: string | null;
+  readonly camera: string | null;
+  readonly lens: string | null;
+}
+
+export interface MarkView {
+  readonly id: number;
+  readonly name: string;
+  readonly version: number;
+  readonly kind: 'svg' | 'png';
+  /** In units of the artwork: pixels of a PNG. */
+  readonly ink: Box;
+  readonly notes: readonly string[];
+  readonly retired: boolean;
+  readonly usedBy: readonly string[];
+}
+
+export interface PresetView {
+  readonly id: number;
+  readonly name: string;
+  readonly markId: number;
+  readonly rule: PresetRule;
+  readonly updatedAt: string;
+  /** Deliveries that use it, by name. */
+  readonly usedBy: readonly string[];
+}
+
+export interface DeliveryView {
+  readonly id: number;
+  readonly name: string;
+  readonly presetId: number | null;
+  readonly recipe: DeliveryRecipe;
+  readonly folder: string | null;
+  readonly favourite: boolean;
+}
+
+export interface FolderView {
+  /** Null: the list of allowed folders itself. */
+  readonly path: string | null;
+  readonly parent: string | null;
+  readonly folders: readonly { readonly name: string; readonly path: string }[];
+  readonly photoCount: number;
+}
+
+/** What a run would do, before anything is written. */
+export interface RunPlanView {
+  readonly files: number;
+  readonly folder: string;
+  readonly examples: readonly string[];
+  /** Outputs whose name is taken in the folder already. */
+  readonly existing: number;
+  readonly estimatedBytes: number;
+  readonly sourceBytes: number;
+  /** Photos of more than 8 bits a channel, which this file type keeps at 8. */
+  readonly reducedBits: number;
+  /** Why the run cannot be started, or null. */
+  readonly problem: string | null;
+}
+
+export type RunStateView = 'running' | 'paused' | 'done' | 'cancelled';
+
+export interface RunView {
+  readonly id: number;
+  readonly batchId: number | null;
+  readonly batchName: string;
+  readonly deliveryId: number | null;
+  readonly deliveryName: string;
+  readonly presetName: string;
+  readonly folder: string;
+  readonly fileType: string;
+  readonly state: RunStateView;
+  readonly createdAt: string;
+  readonly finishedAt: string | null;
+  readonly total: number;
+  readonly written: number;
+  readonly skipped: number;
+  readonly failed: number;
+  readonly cancelled: number;
+  readonly bytesBefore: number;
+  readonly bytesAfter: number;
+  readonly coverItemId: number | null;
+  /** Null while there is nothing to reckon from. */
+  readonly remainingMs: number | null;
+}
+
+export interface RunItemView {
+  readonly id: number;
+  readonly number: number;
+  readonly photoId: number | null;
+  readonly sourceName: string;
+  readonly status: 'waiting' | 'working' | 'naming' | 'written' | 'skipped' | 'failed' | 'cancelled';
+  readonly outputName: string | null;
+  readonly error: string | null;
+  readonly frame: Size | null;
+  readonly placement: Placement | null;
+  readonly bytesBefore: number | null;
+  readonly bytesAfter: number | null;
+  readonly durationMs: number | null;
+}
+
+export interface RunDetailView {
+  readonly run: RunView;
+  readonly items: readonly RunItemView[];
+}
+
+/** Server-sent events, by name. */
+export interface ServerEvents {
+  /** Progress of a run; sent at most a few times a second. */
+  run: RunView;
+  /** A run was removed. */
+  'run-gone': { readonly id: number };
+  /** Progress of a folder being read into a batch. */
+  import: ImportView;
+}
+
+export interface ImportView {
+  readonly batchId: number;
+  readonly folder: string;
+  readonly total: number;
+  readonly done: number;
+  readonly added: number;
+  readonly already: number;
+  readonly refused: readonly { readonly name: string; readonly reason: string }[];
+  readonly state: 'reading' | 'done' | 'cancelled';
+}

@@ -1,0 +1,121 @@
+import { presetRuleSchema, type PresetRule } from '#core/contract/preset';
+import { deliveryRecipeSchema, type DeliveryRecipe } from '#core/contract/delivery';
+import type { Settings } from '#core/contract/settings';
+
+/** The made-up season on a northern coast, as data. */
+
+export const SETTINGS: Settings = {
+  name: 'Ines Marlow',
+  copyright: '© 2026 Ines Marlow, Quillon Bay Pictures',
+  palette: [
+    { name: 'Brass', colour: '#c9a25b' },
+    { name: 'Bay blue', colour: '#17364a' },
+  ],
+  folders: [],
+  surround: 'grey',
+};
+
+export const MARKS = [
+  { key: 'signature', file: 'signature.svg', name: 'Marlow signature' },
+  { key: 'crest', file: 'crest-logo.svg', name: 'Quillon Bay crest' },
+] as const;
+
+export type MarkKey = (typeof MARKS)[number]['key'];
+
+interface DemoPreset {
+  readonly name: string;
+  readonly mark: MarkKey;
+  readonly rule: PresetRule;
+}
+
+export const PRESETS: readonly DemoPreset[] = [
+  {
+    name: 'Signature, low right, light',
+    mark: 'signature',
+    rule: presetRuleSchema.parse({
+      tone: { tone: 'light' },
+      size: { basis: 'long-side', value: 16 },
+      anchor: 'bottom-right',
+      inset: { x: 3, y: 3 },
+      opacity: 0.85,
+    }),
+  },
+  {
+    name: 'Crest, low left, brass',
+    mark: 'crest',
+    rule: presetRuleSchema.parse({
+      tone: { tone: '#c9a25b' },
+      size: { basis: 'area', value: 1.6 },
+      anchor: 'bottom-left',
+      inset: { x: 4, y: 4 },
+      opacity: 0.9,
+    }),
+  },
+  {
+    name: 'Signature all over, proofs',
+    mark: 'signature',
+    rule: presetRuleSchema.parse({
+      tone: { tone: 'light' },
+      size: { basis: 'long-side', value: 15 },
+      anchor: 'centre',
+      rotation: -24,
+      opacity: 0.3,
+      blend: 'soft-light',
+      repeat: { gapX: 70, gapY: 190, stagger: true, angle: -24 },
+    }),
+  },
+];
+
+interface DemoDelivery {
+  readonly name: string;
+  readonly preset: string;
+  readonly recipe: DeliveryRecipe;
+}
+
+export const DELIVERIES: readonly DemoDelivery[] = [
+  {
+    name: 'Web gallery',
+    preset: 'Signature, low right, light',
+    recipe: deliveryRecipeSchema.parse({
+      resize: { rule: 'long-side', px: 2048 },
+      file: { type: 'jpeg', quality: 88 },
+      name_pattern: '{name}-web',
+    }),
+  },
+  {
+    name: 'Client proofs',
+    preset: 'Signature all over, proofs',
+    recipe: deliveryRecipeSchema.parse({
+      resize: { rule: 'long-side', px: 1200 },
+      file: { type: 'jpeg', quality: 80, chroma: '4:2:0' },
+      name_pattern: '{batch} {number:3}',
+      metadata: { keep: 'none' },
+    }),
+  },
+];
+
+interface DemoBatch {
+  readonly name: string;
+  readonly preset: string;
+  readonly delivery: string;
+  /** Numbers of the photos, or all of them. */
+  readonly photos: readonly string[] | 'all';
+}
+
+export const BATCHES: readonly DemoBatch[] = [
+  {
+    name: 'Harbour after dark',
+    preset: 'Signature, low right, light',
+    delivery: 'Web gallery',
+    photos: ['0017', '0121', '0164', '0203', '0219', '0338'],
+  },
+  {
+    name: 'Breakwater mornings',
+    preset: 'Signature, low right, light',
+    delivery: 'Web gallery',
+    photos: 'all',
+  },
+];
+
+/** The run that is finished when the demo starts. */
+export const FINISHED_RUN = { batch: 'Harbour after dark', delivery: 'Web gallery' } as const;

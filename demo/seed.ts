@@ -1,0 +1,110 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { setTimeout as delay } from 'node:timers/promises';
+import { pino } from 'pino';
+import { readConfig, type Config } from '#server/config';
+import { buildHouse, type House } from '#server/house';
+import { planRun } from '#server/runs/planRun';
+import { BATCHES, DELIVERIES, FINISHED_RUN, MARKS, PRESETS, SETTINGS } from './scenario.ts';
+
+/** Fills a data folder with the demo, by the same code that a photographer's clicks reach. */
+
+export const DEMO_FOLDER = fileURLToPath(new URL('.', import.meta.url));
+const PHOTOS_FOLDER = join(DEMO_FOLDER, 'photos');
+const POLL_MS = 50;
+
+export async function seedDemo(config: Config): Promise<void> {
+  const house = buildHouse(
+    { ...config, folders: [...config.folders, DEMO_FOLDER] },
+    pino({ level: config.logLevel }),
+  );
+  try {
+    house.tables.settings.set(SETTINGS);
+    const marks = await addMarks(house);
+    const presets = addPresets(house, marks);
+    const deliveries = addDeliveries(house, presets);
+    await addBatches(house, presets, deliveries);
+    await finishRun(house);
+  } finally {
+    house.close();
+  }
+}
+
+type Ids = ReadonlyMap<string, number>;
+
+function idOf(ids: Ids, name: string): number {
+  const id = ids.get(name);
+  if (id === undefined) throw new Error(`The demo has no "${name}".`);
+  return id;
+}
+
+async function addMarks(house: House): Promise<Ids> {
+  const ids = new Map<string, number>();
+  for (const { key, file, name } of MARKS) {
+    const added = await house.marks.add(readFileSync(join(DEMO_FOLDER, 'marks', file)), file);
+    if (!added.ok) throw new Error(added.reason);
+    house.tables.marks.rename(added.value, name);
+    ids.set(key, added.value);
+  }
+  return ids;
+}
+
+function addPresets(house: House, marks: Ids): Ids {
+  return new Map(
+    PRESETS.map(({ name, mark, rule }) => [
+      name,
+      house.tables.presets.insert(name, idOf(marks, mark), rule),
+    ]),
+  );
+}
+
+function addDeliveries(house: House, presets: Ids): Ids {
+  return new Map(
+    DELIVERIES.map(({ name, preset, recipe }) => [
+      name,
+      house.tables.deliveries.insert({
+        ...{ name, recipe, folder: null, favourite: true },
+        presetId: idOf(presets, preset),
+      }),
+    ]),
+  );
+}
+
+async function addBatches(house: House, presets: Ids, deliveries: Ids): Promise<void> {
+  const files = readdirSync(PHOTOS_FOLDER).sort();
+  for (const { name, preset, delivery, photos } of BATCHES) {
+    const id = house.tables.batches.insert(name, idOf(presets, preset), idOf(deliveries, delivery));
+    const chosen = files.filter(
+      (file) => photos === 'all' || photos.some((number) => file.startsWith(`NC26_${number}`)),
+    );
+    const added = await Promise.all(
+      chosen.map((file) => house.imports.addInPlace(id, join(PHOTOS_FOLDER, file))),
+    );
+    for (const photo of added) if (!photo.ok) throw new Error(photo.reason);
+  }
+}
+
+async function finishRun(house: House): Promise<void> {
+  const batch = house.tables.batches.all().find(({ name }) => name === FINISHED_RUN.batch);
+  const delivery = house.tables.deliveries.all().find(({ name }) => name === FINISHED_RUN.delivery);
+  const preset = house.tables.presets.get(batch?.presetId ?? 0);
+  if (!batch || !delivery || !preset) throw new Error('The demo has no run to make.');
+  const wish = {
+    batchId: batch.id,
+    deliveryId: delivery.id,
+    presetName: preset.name,
+    markId: preset.markId,
+    rule: preset.rule,
+    photoIds: null,
+  };
+  const planning = {
+    tables: house.tables,
+    exportsFolder: house.paths.exports,
+    allowed: house.allowed,
+  };
+  const id = house.queue.begin(planRun(wish, planning));
+  while (house.tables.runs.get(id)?.state === 'running') await delay(POLL_MS);
+}
+
+if (process.argv[1] === fileURLToPath(import.meta.url)) await seedDemo(readConfig());

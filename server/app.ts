@@ -1,0 +1,60 @@
+import { join } from 'node:path';
+import express, { type Express } from 'express';
+import { pinoHttp } from 'pino-http';
+import { errorHandler, unknownRoute } from './http/errors.ts';
+import { guard, securityHeaders } from './http/guard.ts';
+import type { House } from './house.ts';
+import { batchRoutes } from './routes/batches.ts';
+import { deliveryRoutes } from './routes/deliveries.ts';
+import { markRoutes } from './routes/marks.ts';
+import { presetRoutes } from './routes/presets.ts';
+import { runRoutes } from './routes/runs.ts';
+import { settingsRoutes } from './routes/settings.ts';
+
+/** A rule or a recipe is a few hundred bytes; a list of photo ids some hundred kilobytes. */
+const MAX_JSON_BYTES = 1_000_000;
+
+export interface AppOptions {
+  /** The port in use, known once the server listens. */
+  readonly port: () => number;
+  /** Origins besides the server's own, for the development server. */
+  readonly extraOrigins?: readonly string[];
+}
+
+/** The application without listening, so that tests can call it. */
+export function createApp(house: House, options: AppOptions): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(pinoHttp({ logger: house.log, autoLogging: false }));
+  app.use(guard(options.port, options.extraOrigins ?? []));
+  app.use(securityHeaders());
+
+  const api = express.Router();
+  api.get('/events', house.events.listen);
+  // Uploads and artwork are read by their own routes, as bytes.
+  api.use(express.json({ limit: MAX_JSON_BYTES }));
+  for (const routes of [
+    settingsRoutes,
+    batchRoutes,
+    markRoutes,
+    presetRoutes,
+    deliveryRoutes,
+    runRoutes,
+  ]) {
+    api.use(routes(house));
+  }
+  api.use(unknownRoute);
+  app.use('/api', api);
+
+  const { pageFolder } = house.config;
+  if (pageFolder) {
+    app.use(express.static(pageFolder, { index: false, maxAge: '1y', immutable: true, dotfiles: 'ignore' }));
+    app.get(/^\/(?!assets\/)/, (_request, response) => {
+      response.set('Cache-Control', 'no-cache');
+      response.sendFile(join(pageFolder, 'index.html'), { dotfiles: 'allow' });
+    });
+  }
+  app.use(unknownRoute);
+  app.use(errorHandler(house.log));
+  return app;
+}

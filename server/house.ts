@@ -1,0 +1,61 @@
+import type { Logger } from 'pino';
+import type { Config } from './config.ts';
+import type { Db } from './db/open.ts';
+import { openDatabase } from './db/open.ts';
+import { openTables, type Tables } from './db/tables.ts';
+import { Events } from './http/events.ts';
+import { Rasteriser } from './imaging/raster/rasteriser.ts';
+import { PhotoImports } from './imports/importPhotos.ts';
+import { Marks } from './marks.ts';
+import { RunQueue } from './runs/runQueue.ts';
+import { AllowedFolders } from './storage/allowedFolders.ts';
+import { dataPaths, type DataPaths } from './storage/dataPaths.ts';
+
+/** Everything a running server is made of, put together in one place. */
+export interface House {
+  readonly config: Config;
+  readonly log: Logger;
+  readonly db: Db;
+  readonly tables: Tables;
+  readonly paths: DataPaths;
+  readonly allowed: AllowedFolders;
+  readonly rasteriser: Rasteriser;
+  readonly marks: Marks;
+  readonly imports: PhotoImports;
+  readonly queue: RunQueue;
+  readonly events: Events;
+  readonly close: () => void;
+}
+
+export function buildHouse(config: Config, log: Logger): House {
+  const paths = dataPaths(config.dataFolder);
+  paths.prepare();
+  const db = openDatabase(paths.database);
+  const tables = openTables(db);
+  const allowed = new AllowedFolders(() => [
+    paths.exports,
+    ...config.folders,
+    ...tables.settings.get().folders,
+  ]);
+  const rasteriser = new Rasteriser();
+  const events = new Events();
+  const marks = new Marks(tables, paths, rasteriser);
+  const { atOnce } = config;
+  const imports = new PhotoImports({
+    tables,
+    paths,
+    atOnce,
+    tell: (progress) => events.send('import', progress),
+  });
+  const queue = new RunQueue({
+    ...{ tables, marks, paths, allowed, log, atOnce },
+    tell: (run) => events.send('run', run),
+  });
+  const close = (): void => {
+    imports.close();
+    queue.close();
+    rasteriser.close();
+    db.close();
+  };
+  return { config, log, db, tables, paths, allowed, rasteriser, marks, imports, queue, events, close };
+}

@@ -1,0 +1,55 @@
+import { Router } from 'express';
+import { presetBody, type PresetView } from '#core/contract/http';
+import type { PresetRow } from '../db/presets.ts';
+import { conflict, notFound, unusable } from '../http/errors.ts';
+import { validated } from '../http/validated.ts';
+import { idOf, type RouteParts } from './parts.ts';
+
+export function presetRoutes({ tables }: RouteParts): Router {
+  const router = Router();
+
+  const presetOf = (id: number): PresetRow => {
+    const preset = tables.presets.get(id);
+    if (!preset) throw notFound('That preset');
+    return preset;
+  };
+  const view = (row: PresetRow): PresetView => ({
+    ...row,
+    usedBy: tables.deliveries.namesUsingPreset(row.id),
+  });
+  const requireMark = (markId: number): void => {
+    if (!tables.marks.get(markId)) throw unusable('The mark of this preset is not there any more.');
+  };
+
+  router.get('/presets', (_request, response) => {
+    response.json(tables.presets.all().map(view));
+  });
+
+  router.post('/presets', (request, response) => {
+    const { name, markId, rule } = validated(presetBody, request.body);
+    requireMark(markId);
+    response.status(201).json(view(presetOf(tables.presets.insert(name, markId, rule))));
+  });
+
+  router.put('/presets/:id', (request, response) => {
+    const { id } = presetOf(idOf(request));
+    const { name, markId, rule } = validated(presetBody, request.body);
+    requireMark(markId);
+    tables.presets.update(id, name, markId, rule);
+    response.json(view(presetOf(id)));
+  });
+
+  router.delete('/presets/:id', (request, response) => {
+    const preset = presetOf(idOf(request));
+    const users = tables.deliveries.namesUsingPreset(preset.id);
+    if (users.length > 0) {
+      throw conflict(
+        `${preset.name} is used by the delivery ${users.join(', ')}. Give that another preset first.`,
+      );
+    }
+    tables.presets.remove(preset.id);
+    response.status(204).end();
+  });
+
+  return router;
+}

@@ -1,0 +1,152 @@
+import { existsSync } from 'node:fs';
+import { rm } from 'node:fs/promises';
+import { basename } from 'node:path';
+import { ZipArchive } from 'archiver';
+import { Router, type Response } from 'express';
+import { runBody } from '#core/contract/http';
+import { safeName } from '#core/delivery/namePattern';
+import type { RunItemRow } from '../db/runItems.ts';
+import type { RunRow } from '../db/runs.ts';
+import { conflict, notFound, unusable } from '../http/errors.ts';
+import { validated } from '../http/validated.ts';
+import { makeOutputTile, outputAsJpeg } from '../imaging/outputView.ts';
+import { planRun } from '../runs/planRun.ts';
+import { runItemView } from '../runs/runViews.ts';
+import { idOf, type RouteParts } from './parts.ts';
+
+/** Runs: planned, begun, steered, and their outputs handed out. */
+export function runRoutes(parts: RouteParts): Router {
+  const { tables, queue, allowed, paths, events, log } = parts;
+  const router = Router();
+  const planning = { tables, exportsFolder: paths.exports, allowed };
+
+  const runOf = (id: number): RunRow => {
+    const run = tables.runs.get(id);
+    if (!run) throw notFound('That run');
+    return run;
+  };
+
+  router.get('/runs', (_request, response) => {
+    response.json(tables.runs.all().map((run) => queue.view(run)));
+  });
+
+  router.post('/runs/plan', (request, response) => {
+    response.json(planRun(validated(runBody, request.body), planning).view);
+  });
+
+  router.post('/runs', (request, response) => {
+    const planned = planRun(validated(runBody, request.body), planning);
+    if (planned.view.problem) throw unusable(planned.view.problem);
+    const id = queue.begin(planned);
+    if (planned.run.batchId !== null) {
+      const batch = tables.batches.get(planned.run.batchId);
+      if (batch) tables.batches.update(batch, { deliveryId: planned.run.deliveryId });
+    }
+    response.status(201).json(queue.view(runOf(id)));
+  });
+
+  router.get('/runs/:id', (request, response) => {
+    const run = runOf(idOf(request));
+    response.json({
+      run: queue.view(run),
+      items: tables.items.ofRun(run.id).map(runItemView),
+    });
+  });
+
+  const steer = {
+    pause: (run: RunRow) => queue.pause(run),
+    resume: (run: RunRow) => queue.resume(run),
+    cancel: (run: RunRow) => queue.cancel(run),
+    retry: (run: RunRow) => queue.retry(run),
+  };
+  for (const [action, act] of Object.entries(steer)) {
+    router.post(`/runs/:id/${action}`, (request, response) => {
+      const run = runOf(idOf(request));
+      act(run);
+      response.json(queue.view(runOf(run.id)));
+    });
+  }
+
+  /** Takes the run off the list; the files it made stay where they are. */
+  router.delete('/runs/:id', async (request, response) => {
+    const run = runOf(idOf(request));
+    if (run.state === 'running' || run.state === 'paused') {
+      throw conflict('This run is still under way. Cancel it first.');
+    }
+    const items = tables.items.ofRun(run.id);
+    tables.runs.remove(run.id);
+    queue.forget(run.id);
+    await Promise.all(items.map((item) => rm(paths.outputTile(item.id), { force: true })));
+    events.send('run-gone', { id: run.id });
+    response.status(204).end();
+  });
+
+  router.get('/outputs/:id/tile', async (request, response) => {
+    const { item, path } = outputOf(idOf(request));
+    const tile = paths.outputTile(item.id);
+    if (!existsSync(tile)) {
+      await makeOutputTile(path, tile).catch(() => {
+        throw unusable(`${basename(path)} cannot be opened any more.`);
+      });
+    }
+    // Not for ever: a retry writes a new output under the same id.
+    response.set('Cache-Control', 'private, no-cache').type('jpeg');
+    response.sendFile(tile, { dotfiles: 'allow' });
+  });
+
+  router.get('/outputs/:id/view', async (request, response) => {
+    const { path } = outputOf(idOf(request));
+    response.set('Cache-Control', 'private, no-cache');
+    if (/\.tif$/.test(path)) {
+      response.type('jpeg').send(await outputAsJpeg(path));
+      return;
+    }
+    response.sendFile(path, { dotfiles: 'allow' });
+  });
+
+  router.get('/outputs/:id/file', (request, response) => {
+    const { path } = outputOf(idOf(request));
+    response.download(path, basename(path), { dotfiles: 'allow' });
+  });
+
+  router.get('/runs/:id/zip', async (request, response) => {
+    const run = runOf(idOf(request));
+    const outputs = tables.items
+      .ofRun(run.id)
+      .filter((item) => item.status === 'written')
+      .map((item) => item.output)
+      .filter((path): path is string => path !== null && usableOutput(path));
+    if (outputs.length === 0) throw unusable('This run has no outputs that could be put into a ZIP.');
+    const name = safeName(`${run.batchName} ${run.deliveryName}`) || 'Light Crest';
+    response.attachment(`${name}.zip`).type('zip');
+    await sendZip(outputs, response);
+  });
+
+  /** Streamed as it is made, and stored as it is: photos do not shrink any further. */
+  async function sendZip(outputs: readonly string[], response: Response): Promise<void> {
+    const zip = new ZipArchive({ store: true });
+    zip.on('error', (error: Error) => {
+      log.error({ err: error }, 'a ZIP ended early');
+      response.destroy(error);
+    });
+    response.on('close', () => zip.destroy());
+    zip.pipe(response);
+    for (const path of outputs) zip.file(path, { name: basename(path) });
+    await zip.finalize();
+  }
+
+  function outputOf(itemId: number): { item: RunItemRow; path: string } {
+    const item = tables.items.get(itemId);
+    if (!item?.output || (item.status !== 'written' && item.status !== 'skipped')) {
+      throw notFound('That output');
+    }
+    if (!usableOutput(item.output)) throw notFound(basename(item.output));
+    return { item, path: item.output };
+  }
+
+  function usableOutput(path: string): boolean {
+    return allowed.resolve(path).ok && existsSync(path);
+  }
+
+  return router;
+}

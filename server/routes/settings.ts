@@ -1,0 +1,88 @@
+import { statSync } from 'node:fs';
+import { mkdir, readdir } from 'node:fs/promises';
+import { basename, dirname, isAbsolute, join } from 'node:path';
+import { Router } from 'express';
+import { folderQuery, newFolderBody, type FolderView } from '#core/contract/http';
+import { settingsSchema } from '#core/contract/settings';
+import { HttpError, unusable } from '../http/errors.ts';
+import { validated } from '../http/validated.ts';
+import { PHOTO_ENDING } from '../imaging/photo/probe.ts';
+import { folderSentence } from '../imports/importPhotos.ts';
+import { storageSentence } from '../storage/storageErrors.ts';
+import type { RouteParts } from './parts.ts';
+
+/** Settings, and the folders of the computer that they open. */
+export function settingsRoutes({ tables, allowed, config, paths }: RouteParts): Router {
+  const router = Router();
+
+  router.get('/settings', (_request, response) => {
+    response.json({ ...tables.settings.get(), configured: config.folders });
+  });
+
+  router.put('/settings', (request, response) => {
+    const settings = validated(settingsSchema, request.body);
+    settings.folders.forEach((folder, index) => {
+      const problem = folderProblem(folder);
+      if (problem) throw new HttpError(400, 'invalid', problem, { [`folders.${index}`]: problem });
+    });
+    tables.settings.set({ ...settings, folders: [...new Set(settings.folders)] });
+    response.json({ ...tables.settings.get(), configured: config.folders });
+  });
+
+  router.get('/folders', async (request, response) => {
+    const { path } = validated(folderQuery, request.query);
+    response.json(path ? await listFolder(path) : rootFolders());
+  });
+
+  router.post('/folders', async (request, response) => {
+    const { path } = validated(newFolderBody, request.body);
+    const folder = allowed.resolve(path);
+    if (!folder.ok) throw unusable(folder.reason);
+    try {
+      await mkdir(folder.value);
+    } catch (error) {
+      if ((error as NodeJS.ErrnoException).code === 'EEXIST') throw unusable(`${path} is there already.`);
+      throw unusable(storageSentence(folder.value, error));
+    }
+    response.status(201).json(await listFolder(folder.value));
+  });
+
+  function rootFolders(): FolderView {
+    const roots = allowed.list().filter((root) => root !== paths.exports);
+    return {
+      path: null,
+      parent: null,
+      folders: roots.map((root) => ({ name: root, path: root })),
+      photoCount: 0,
+    };
+  }
+
+  async function listFolder(path: string): Promise<FolderView> {
+    const real = allowed.resolve(path);
+    if (!real.ok) throw unusable(real.reason);
+    const entries = await readdir(real.value, { withFileTypes: true }).catch((error: unknown) => {
+      throw unusable(folderSentence(path, error));
+    });
+    const visible = entries.filter((entry) => !entry.name.startsWith('.'));
+    const parent = allowed.resolve(dirname(real.value));
+    return {
+      path: real.value,
+      parent: parent.ok ? parent.value : null,
+      folders: visible
+        .filter((entry) => entry.isDirectory())
+        .map(({ name }) => ({ name, path: join(real.value, name) }))
+        .sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true })),
+      photoCount: visible.filter((entry) => entry.isFile() && PHOTO_ENDING.test(entry.name)).length,
+    };
+  }
+
+  return router;
+}
+
+function folderProblem(folder: string): string | null {
+  if (!isAbsolute(folder)) return `Expected a full path to a folder, found "${folder}".`;
+  const found = statSync(folder, { throwIfNoEntry: false });
+  if (!found) return `${folder} is not there.`;
+  if (!found.isDirectory()) return `${basename(folder)} is a file, not a folder.`;
+  return null;
+}

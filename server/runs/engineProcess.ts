@@ -1,0 +1,26 @@
+import { messageOf } from '../imaging/imageErrors.ts';
+import { loadArtwork } from '../imaging/raster/loadArtwork.ts';
+import { Rasteriser } from '../imaging/raster/rasteriser.ts';
+import { renderPhoto } from '../imaging/renderPhoto.ts';
+import type { EngineAnswer, EngineRequest } from './engine.ts';
+
+/**
+ * The process that makes outputs. Blending and encoding keep it busy, while the server next door
+ * stays free to answer. It ends with the server that started it.
+ */
+const rasteriser = new Rasteriser();
+
+process.on('message', ({ id, job, artwork }: EngineRequest) => {
+  Promise.resolve()
+    .then(() => renderPhoto(job, loadArtwork(artwork), rasteriser))
+    .catch((error: unknown) => ({
+      ok: false as const,
+      reason: `The output could not be made (${messageOf(error)}).`,
+    }))
+    .then((result) => process.send?.({ id, result } satisfies EngineAnswer));
+});
+
+process.on('disconnect', () => {
+  rasteriser.close();
+  process.exit(0);
+});

@@ -1,0 +1,134 @@
+import { existsSync, statSync } from 'node:fs';
+import { basename, join } from 'node:path';
+import type { RunPlanView, RunWish } from '#core/contract/http';
+import type { FileRule } from '#core/contract/delivery';
+import { resizeFrame } from '#core/delivery/resizeFrame';
+import { placeMark } from '#core/placement/placeMark';
+import type { PhotoRow } from '../db/photos.ts';
+import type { NewItem } from '../db/runItems.ts';
+import type { NewRun } from '../db/runs.ts';
+import type { Tables } from '../db/tables.ts';
+import { notFound, unusable } from '../http/errors.ts';
+import { aspectOf } from '../imaging/raster/artwork.ts';
+import type { AllowedFolders } from '../storage/allowedFolders.ts';
+import { batchFolderName, outputPlace } from './runNames.ts';
+
+/** A run worked out but not begun. */
+export interface PlannedRun {
+  readonly run: NewRun;
+  readonly items: NewItem[];
+  readonly view: RunPlanView;
+}
+
+export interface PlanningHouse {
+  readonly tables: Tables;
+  readonly exportsFolder: string;
+  readonly allowed: AllowedFolders;
+}
+
+const EXAMPLES = 3;
+
+export function planRun(wish: RunWish, house: PlanningHouse): PlannedRun {
+  const { tables } = house;
+  const batch = tables.batches.get(wish.batchId);
+  if (!batch) throw notFound('That batch');
+  const delivery = tables.deliveries.get(wish.deliveryId);
+  if (!delivery) throw notFound('That delivery');
+  const mark = tables.marks.get(wish.markId);
+  if (!mark) throw notFound('That mark');
+  const photos = chosenPhotos(tables.photos.ofBatch(batch.id), wish.photoIds);
+  if (photos.length === 0) throw unusable('Expected photos to export, found none in this batch.');
+
+  const folder = delivery.folder ?? join(house.exportsFolder, batchFolderName(batch.name));
+  const run: NewRun = {
+    batchId: batch.id,
+    batchName: batch.name,
+    deliveryId: delivery.id,
+    deliveryName: delivery.name,
+    recipe: delivery.recipe,
+    presetName: wish.presetName,
+    rule: wish.rule,
+    markId: mark.id,
+    markVersion: mark.version,
+    folder,
+  };
+  const items = photos.map((photo, index) => newItem(photo, index + 1));
+  const problem = placeProblem(run, items, aspectOf(mark)) ?? folderProblem(run, house);
+  return { run, items, view: viewOf(run, photos, items, problem) };
+}
+
+function chosenPhotos(photos: PhotoRow[], ids: readonly number[] | null): PhotoRow[] {
+  if (ids === null) return photos;
+  const wanted = new Set(ids);
+  return photos.filter((photo) => wanted.has(photo.id));
+}
+
+function newItem(photo: PhotoRow, number: number): NewItem {
+  return {
+    number,
+    photoId: photo.id,
+    sourcePath: photo.path,
+    sourceName: photo.name,
+    capturedAt: photo.capturedAt,
+    width: photo.width,
+    height: photo.height,
+  };
+}
+
+function placeProblem(run: NewRun, items: readonly NewItem[], aspect: number): string | null {
+  for (const item of items) {
+    const placed = placeMark(resizeFrame(item, run.recipe.resize), aspect, run.rule);
+    if (!placed.ok) return `${item.sourceName}: ${placed.reason}`;
+  }
+  return null;
+}
+
+function folderProblem(run: NewRun, house: PlanningHouse): string | null {
+  const allowed = house.allowed.resolve(run.folder);
+  if (!allowed.ok) return allowed.reason;
+  const isOwn = run.folder.startsWith(house.exportsFolder);
+  // Only our own folder is made unasked: a missing one may be a disk that is not plugged in.
+  if (isOwn || statSync(run.folder, { throwIfNoEntry: false })?.isDirectory()) return null;
+  return `${run.folder} is not there. Choose another folder for ${run.deliveryName}, or make it.`;
+}
+
+function viewOf(
+  run: NewRun,
+  photos: readonly PhotoRow[],
+  items: readonly NewItem[],
+  problem: string | null,
+): RunPlanView {
+  const names = items.map((item) => {
+    const { base, extension } = outputPlace(run, item);
+    return `${base}.${extension}`;
+  });
+  const frames = items.map((item) => resizeFrame(item, run.recipe.resize));
+  const pixels = frames.reduce((sum, frame) => sum + frame.width * frame.height, 0);
+  const is8Bit = photos.every((photo) => photo.bits <= 8);
+  return {
+    files: items.length,
+    folder: run.folder,
+    examples: names.slice(0, EXAMPLES).map((name) => basename(name)),
+    existing: names.filter((name) => existsSync(join(run.folder, name))).length,
+    estimatedBytes: Math.round(pixels * bytesPerPixel(run.recipe.file)),
+    sourceBytes: photos.reduce((sum, photo) => sum + photo.bytes, 0),
+    reducedBits: is8Bit ? 0 : photos.filter((photo) => photo.bits > 8).length,
+    problem,
+  };
+}
+
+/**
+ * Bytes a pixel of a typical photo takes, read off the demo photos: at quality 88 and, for the lossy
+ * types, doubling about every twelve steps of quality. Good for "about 40 MB", no more.
+ */
+const AT_QUALITY_88 = { jpeg: 0.19, webp: 0.13, avif: 0.16, png: 1.5, tiff: 1.9 };
+const REFERENCE_QUALITY = 88;
+const QUALITY_STEPS_TO_DOUBLE = 12;
+const SUBSAMPLED = 0.85;
+
+function bytesPerPixel(file: FileRule): number {
+  const reference = AT_QUALITY_88[file.type];
+  if (file.type === 'png' || file.type === 'tiff') return reference;
+  const quality = 2 ** ((file.quality - REFERENCE_QUALITY) / QUALITY_STEPS_TO_DOUBLE);
+  return reference * quality * (file.type === 'jpeg' && file.chroma === '4:2:0' ? SUBSAMPLED : 1);
+}

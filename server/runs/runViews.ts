@@ -1,0 +1,42 @@
+import { basename } from 'node:path';
+import type { RunItemView, RunView } from '#core/contract/http';
+import type { RunItemRow } from '../db/runItems.ts';
+import type { RunCounts, RunRow } from '../db/runs.ts';
+import type { RunPace } from './runPace.ts';
+
+export function runView(run: RunRow, counts: RunCounts, pace: RunPace | null): RunView {
+  const left =
+    counts.total - counts.written - counts.skipped - counts.failed - counts.cancelled;
+  return {
+    id: run.id,
+    batchId: run.batchId,
+    batchName: run.batchName,
+    deliveryId: run.deliveryId,
+    deliveryName: run.deliveryName,
+    presetName: run.presetName,
+    folder: run.folder,
+    fileType: run.recipe.file.type,
+    state: run.state,
+    createdAt: run.createdAt,
+    finishedAt: run.finishedAt,
+    ...counts,
+    remainingMs: run.state === 'running' ? (pace?.remainingMs(left) ?? null) : null,
+  };
+}
+
+export function runItemView(item: RunItemRow): RunItemView {
+  return {
+    id: item.id,
+    number: item.number,
+    photoId: item.photoId,
+    sourceName: item.sourceName,
+    status: item.status,
+    outputName: item.output === null ? null : basename(item.output),
+    error: item.error,
+    frame: item.result?.frame ?? null,
+    placement: item.result?.placement ?? null,
+    bytesBefore: item.bytesBefore,
+    bytesAfter: item.bytesAfter,
+    durationMs: item.durationMs,
+  };
+}

@@ -1,0 +1,31 @@
+import { mkdirSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+
+/** Where things lie in the data folder. File names come from ids, never from what a user typed. */
+export function dataPaths(dataFolder: string) {
+  const folders = {
+    incoming: join(dataFolder, 'incoming'),
+    photos: join(dataFolder, 'photos'),
+    previews: join(dataFolder, 'previews'),
+    marks: join(dataFolder, 'marks'),
+    exports: join(dataFolder, 'exports'),
+  };
+  return {
+    ...folders,
+    database: join(dataFolder, 'light-crest.sqlite'),
+    photo: (id: number, ending: string) => join(folders.photos, `${id}${ending}`),
+    preview: (photoId: number, kind: PreviewKind) =>
+      join(folders.previews, `${photoId}-${kind}.jpg`),
+    outputTile: (itemId: number) => join(folders.previews, `output-${itemId}.jpg`),
+    artwork: (markId: number, version: number, kind: 'svg' | 'png') =>
+      join(folders.marks, `${markId}-${version}.${kind}`),
+    prepare(): void {
+      // What a killed import left behind is worth nothing.
+      rmSync(folders.incoming, { recursive: true, force: true });
+      for (const folder of Object.values(folders)) mkdirSync(folder, { recursive: true });
+    },
+  };
+}
+
+export type PreviewKind = 'proxy' | 'tile';
+export type DataPaths = ReturnType<typeof dataPaths>;

@@ -1,0 +1,22 @@
+import { fileURLToPath } from 'node:url';
+import vue from '@vitejs/plugin-vue';
+import { BootstrapVueNextResolver } from 'bootstrap-vue-next/resolvers';
+import icons from 'unplugin-icons/vite';
+import components from 'unplugin-vue-components/vite';
+import { defineConfig } from 'vite';
+
+export default defineConfig({
+  root: fileURLToPath(new URL('./web', import.meta.url)),
+  plugins: [
+    vue(),
+    components({ dirs: [], dts: false, resolvers: [BootstrapVueNextResolver()] }),
+    icons({ compiler: 'vue3', scale: 1 }),
+  ],
+  build: {
+    outDir: fileURLToPath(new URL('./dist', import.meta.url)),
+    emptyOutDir: true,
+    target: 'es2022',
+    chunkSizeWarningLimit: 900,
+  },
+  server: { port: 5173, strictPort: true, proxy: { '/api': 'http://127.0.0.1:4310' } },
+});
