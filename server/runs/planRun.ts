@@ -1,7 +1,7 @@
 import { existsSync, statSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import type { RunPlanView, RunWish } from '#core/contract/http';
-import type { FileRule } from '#core/contract/delivery';
+import { estimatedBytes } from '#core/delivery/estimatedBytes';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import { placeMark } from '#core/placement/placeMark';
 import type { PhotoRow } from '../db/photos.ts';
@@ -103,32 +103,15 @@ function viewOf(
     return `${base}.${extension}`;
   });
   const frames = items.map((item) => resizeFrame(item, run.recipe.resize));
-  const pixels = frames.reduce((sum, frame) => sum + frame.width * frame.height, 0);
   const is8Bit = photos.every((photo) => photo.bits <= 8);
   return {
     files: items.length,
     folder: run.folder,
     examples: names.slice(0, EXAMPLES).map((name) => basename(name)),
     existing: names.filter((name) => existsSync(join(run.folder, name))).length,
-    estimatedBytes: Math.round(pixels * bytesPerPixel(run.recipe.file)),
+    estimatedBytes: frames.reduce((sum, frame) => sum + estimatedBytes(frame, run.recipe.file), 0),
     sourceBytes: photos.reduce((sum, photo) => sum + photo.bytes, 0),
     reducedBits: is8Bit ? 0 : photos.filter((photo) => photo.bits > 8).length,
     problem,
   };
-}
-
-/**
- * Bytes a pixel of a typical photo takes, read off the demo photos: at quality 88 and, for the lossy
- * types, doubling about every twelve steps of quality. Good for "about 40 MB", no more.
- */
-const AT_QUALITY_88 = { jpeg: 0.19, webp: 0.13, avif: 0.16, png: 1.5, tiff: 1.9 };
-const REFERENCE_QUALITY = 88;
-const QUALITY_STEPS_TO_DOUBLE = 12;
-const SUBSAMPLED = 0.85;
-
-function bytesPerPixel(file: FileRule): number {
-  const reference = AT_QUALITY_88[file.type];
-  if (file.type === 'png' || file.type === 'tiff') return reference;
-  const quality = 2 ** ((file.quality - REFERENCE_QUALITY) / QUALITY_STEPS_TO_DOUBLE);
-  return reference * quality * (file.type === 'jpeg' && file.chroma === '4:2:0' ? SUBSAMPLED : 1);
 }

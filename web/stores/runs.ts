@@ -1,0 +1,59 @@
+import { defineStore } from 'pinia';
+import { computed, ref } from 'vue';
+import type { RunPlanView, RunView, RunWish } from '#core/contract/http';
+import { api } from '../api/client.ts';
+import { onReconnect, onServerEvent } from '../api/events.ts';
+
+/** All runs, kept current by the server's events. */
+export const useRuns = defineStore('runs', () => {
+  const runs = ref<RunView[]>([]);
+  const isLoaded = ref(false);
+  let isListening = false;
+
+  const underWay = computed(() =>
+    runs.value.filter((run) => run.state === 'running' || run.state === 'paused'),
+  );
+
+  async function load(): Promise<void> {
+    listen();
+    runs.value = await api.get<RunView[]>('/runs');
+    isLoaded.value = true;
+  }
+
+  function listen(): void {
+    if (isListening) return;
+    isListening = true;
+    onServerEvent('run', take);
+    onServerEvent('run-gone', ({ id }) => {
+      runs.value = runs.value.filter((run) => run.id !== id);
+    });
+    onReconnect(() => void load());
+  }
+
+  function take(run: RunView): void {
+    const at = runs.value.findIndex(({ id }) => id === run.id);
+    if (at >= 0) runs.value[at] = run;
+    else runs.value.unshift(run);
+  }
+
+  const runOf = (id: number): RunView | null => runs.value.find((run) => run.id === id) ?? null;
+
+  const plan = (wish: RunWish): Promise<RunPlanView> => api.post<RunPlanView>('/runs/plan', wish);
+
+  async function begin(wish: RunWish): Promise<RunView> {
+    const run = await api.post<RunView>('/runs', wish);
+    take(run);
+    return run;
+  }
+
+  async function steer(id: number, action: 'pause' | 'resume' | 'cancel' | 'retry'): Promise<void> {
+    take(await api.post<RunView>(`/runs/${id}/${action}`));
+  }
+
+  async function remove(id: number): Promise<void> {
+    await api.delete(`/runs/${id}`);
+    runs.value = runs.value.filter((run) => run.id !== id);
+  }
+
+  return { runs, isLoaded, underWay, load, runOf, plan, begin, steer, remove };
+});
