@@ -1,4 +1,4 @@
-import type { Anchor, PresetRule } from '../contract/preset.ts';
+import type { Anchor, InsetRule, PresetRule } from '../contract/preset.ts';
 import { ANCHOR_HOLDS, anchorFor, type Hold } from './anchor.ts';
 import { clamp, type Point, type Size } from './geometry.ts';
 
@@ -25,8 +25,14 @@ export type PositionRule = Pick<PresetRule, 'anchor' | 'inset' | 'offset'>;
  *
  * @param box size of the rotated box, px
  * @param centre where its centre was let go, px
+ * @param unit of the inset that comes out
  */
-export function ruleFromPosition(frame: Size, box: Size, centre: Point): PositionRule {
+export function ruleFromPosition(
+  frame: Size,
+  box: Size,
+  centre: Point,
+  unit: InsetRule['unit'] = 'percent',
+): PositionRule {
   const inside = {
     x: clampedCentre(centre.x, frame.width, box.width),
     y: clampedCentre(centre.y, frame.height, box.height),
@@ -45,7 +51,13 @@ export function ruleFromPosition(frame: Size, box: Size, centre: Point): Positio
         x: holds.x === 'centre' ? y.inset : x.inset,
         y: holds.y === 'centre' ? x.inset : y.inset,
       };
-  return { anchor, inset: { unit: 'percent', ...inset }, offset: { x: x.offset, y: y.offset } };
+  return { anchor, inset: inUnit(inset, unit, shortSide), offset: { x: x.offset, y: y.offset } };
+}
+
+function inUnit(percent: Point, unit: InsetRule['unit'], shortSide: number): InsetRule {
+  if (unit === 'percent') return { unit, ...percent };
+  const toPixels = (value: number): number => Math.round((value * shortSide) / PERCENT);
+  return { unit, x: toPixels(percent.x), y: toPixels(percent.y) };
 }
 
 export function nearestAnchor(frame: Size, centre: Point): Anchor {

@@ -40,12 +40,17 @@ export function batchRoutes({ tables, imports, allowed, paths }: RouteParts): Ro
 
   router.get('/batches/:id', (request, response) => {
     const batch = batchOf(idOf(request));
-    tables.batches.touch(batch.id);
     response.json({
       batch,
       photos: tables.photos.ofBatch(batch.id).map(photoView),
       reading: imports.progress(batch.id),
     });
+  });
+
+  /** Somebody works on it: it comes first on the start page. */
+  router.post('/batches/:id/opened', (request, response) => {
+    tables.batches.touch(batchOf(idOf(request)).id);
+    response.status(204).end();
   });
 
   router.patch('/batches/:id', (request, response) => {

@@ -36,6 +36,7 @@ export const useBatches = defineStore('batches', () => {
     open.value = answer.batch;
     photos.value = answer.photos;
     reading.value = answer.reading;
+    void api.post(`/batches/${id}/opened`);
     return answer.batch;
   }
 

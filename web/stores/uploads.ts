@@ -1,3 +1,4 @@
+import { useThrottleFn } from '@vueuse/core';
 import pLimit from 'p-limit';
 import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
@@ -16,6 +17,7 @@ export interface UploadItem {
 
 /** Sending more at once only makes each slower; reading them is the server's work. */
 const AT_ONCE = 4;
+const REFRESH_MS = 900;
 
 /** Files on their way into a batch; goes on while other views are looked at. */
 export const useUploads = defineStore('uploads', () => {
@@ -23,6 +25,7 @@ export const useUploads = defineStore('uploads', () => {
   const batchId = ref<number | null>(null);
   const items = ref<UploadItem[]>([]);
   let controller = new AbortController();
+  const refreshSoon = useThrottleFn(() => batches.refreshPhotos(), REFRESH_MS);
 
   const count = (...states: UploadItem['state'][]): number =>
     items.value.filter((item) => states.includes(item.state)).length;
@@ -74,7 +77,7 @@ export const useUploads = defineStore('uploads', () => {
     try {
       await uploadPhoto(id, file, signal, (sent) => (item.share = sent));
       item.state = 'added';
-      if (added.value % AT_ONCE === 0) void batches.refreshPhotos();
+      void refreshSoon();
     } catch (error) {
       item.state = error instanceof ApiError && error.code === 'cancelled' ? 'cancelled' : 'refused';
       item.reason = sentenceOf(error);

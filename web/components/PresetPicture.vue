@@ -1,0 +1,57 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core';
+import { computed, ref } from 'vue';
+import type { MarkView, PhotoView } from '#core/contract/http';
+import type { PresetRule } from '#core/contract/preset';
+import { usePlacing } from '../composables/usePlacing.ts';
+import MarkOverlay from './MarkOverlay.vue';
+
+/** A preset as a picture of itself: its mark on a photo, or on plain grey while there is none. */
+const props = defineProps<{ mark: MarkView | null; rule: PresetRule; photo: PhotoView | null }>();
+
+const STAND_IN = { width: 3000, height: 2000 };
+const picture = ref<HTMLElement | null>(null);
+const { width } = useElementSize(picture);
+const shape = computed(() => props.photo ?? STAND_IN);
+const placing = usePlacing(
+  () => shape.value,
+  () => props.mark,
+  () => props.rule,
+  () => null,
+);
+const height = computed(() => (width.value * shape.value.height) / shape.value.width);
+const source = computed(() => (props.photo ? `/api/photos/${props.photo.id}/tile` : null));
+</script>
+
+<template>
+  <div ref="picture" class="picture" :style="{ aspectRatio: `${shape.width} / ${shape.height}` }">
+    <img v-if="source" :src="source" alt="" />
+    <MarkOverlay
+      v-if="mark && placing.placement && width > 0"
+      class="still"
+      :mark="mark"
+      :placement="placing.placement"
+      :scale="width / placing.frame.width"
+      :width="width"
+      :height="height"
+    />
+  </div>
+</template>
+
+<style scoped>
+.picture {
+  background: #8d9090;
+  isolation: isolate;
+  overflow: hidden;
+  position: relative;
+}
+
+img {
+  display: block;
+  width: 100%;
+}
+
+.still {
+  pointer-events: none;
+}
+</style>

@@ -1,0 +1,143 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import { clamp } from '#core/placement/geometry';
+import NumberField from './NumberField.vue';
+
+/** A slider with ticks and the exact number beside it; the number may go further than the slider. */
+const props = withDefaults(
+  defineProps<{
+    modelValue: number;
+    label: string;
+    unit?: string;
+    /** Ends of the slider. */
+    from: number;
+    to: number;
+    /** Ends of the number. */
+    min: number;
+    max: number;
+    step?: number;
+    decimals?: number;
+    ticks?: readonly number[];
+  }>(),
+  { unit: '', step: 1, decimals: 1, ticks: () => [] },
+);
+const emit = defineEmits<{ 'update:modelValue': [value: number] }>();
+
+const share = (value: number): number =>
+  clamp((value - props.from) / (props.to - props.from), 0, 1) * 100;
+const filled = computed(() => `${share(props.modelValue)}%`);
+const zero = computed(() => `${share(Math.max(0, props.from))}%`);
+const low = computed(() => (share(props.modelValue) < share(0) ? filled.value : zero.value));
+const high = computed(() => (share(props.modelValue) < share(0) ? zero.value : filled.value));
+
+function slide(event: Event): void {
+  emit('update:modelValue', Number((event.target as HTMLInputElement).value));
+}
+</script>
+
+<template>
+  <div class="range">
+    <span class="slider" :style="{ '--low': low, '--high': high }">
+      <span class="ticks" aria-hidden="true">
+        <i v-for="tick in ticks" :key="tick" :style="{ left: `${share(tick)}%` }" />
+      </span>
+      <input
+        type="range"
+        :min="from"
+        :max="to"
+        :step="step"
+        :value="modelValue"
+        :aria-label="label"
+        @input="slide"
+      />
+    </span>
+    <NumberField
+      :model-value="modelValue"
+      :label="`${label}, exact`"
+      :unit="unit"
+      :min="min"
+      :max="max"
+      :step="step"
+      :decimals="decimals"
+      @update:model-value="emit('update:modelValue', $event)"
+    />
+  </div>
+</template>
+
+<style scoped>
+.range {
+  align-items: center;
+  display: flex;
+  gap: 12px;
+}
+
+.slider {
+  flex: 1;
+  height: 27px;
+  min-width: 60px;
+  position: relative;
+}
+
+.ticks {
+  inset: 0 8px;
+  position: absolute;
+}
+
+.ticks i {
+  background: #b9b09a;
+  bottom: 2px;
+  height: 4px;
+  position: absolute;
+  width: 1px;
+}
+
+input {
+  appearance: none;
+  background: none;
+  cursor: pointer;
+  height: 100%;
+  inset: 0;
+  margin: 0;
+  position: absolute;
+  width: 100%;
+}
+
+input::-webkit-slider-runnable-track {
+  background: linear-gradient(
+    to right,
+    #cfc7b4 var(--low),
+    var(--lc-ink) var(--low) var(--high),
+    #cfc7b4 var(--high)
+  );
+  border-radius: 2px;
+  height: 3px;
+}
+
+input::-moz-range-track {
+  background: #cfc7b4;
+  height: 3px;
+}
+
+input::-webkit-slider-thumb {
+  appearance: none;
+  background: var(--lc-card);
+  border: 2px solid var(--lc-ink);
+  border-radius: 50%;
+  height: 17px;
+  margin-top: -7px;
+  width: 17px;
+}
+
+input:hover::-webkit-slider-thumb {
+  background: #efe3cb;
+}
+
+input:focus-visible {
+  outline: none;
+}
+
+input:focus-visible::-webkit-slider-thumb {
+  outline: 2px solid var(--lc-brass-light);
+  outline-offset: 2px;
+}
+</style>

@@ -1,0 +1,60 @@
+<script setup lang="ts">
+import type { MarkView } from '#core/contract/http';
+import type { ToneChoice } from '#core/contract/preset';
+import { markPicture } from './markPicture.ts';
+
+/** A mark on light and dark at once, so that white on white never looks empty. */
+defineProps<{ mark: MarkView; tone: ToneChoice; large?: boolean }>();
+
+const SMALL_PX = 384;
+const LARGE_PX = 768;
+</script>
+
+<template>
+  <div class="split" :class="{ large }">
+    <div v-for="ground in ['light', 'dark']" :key="ground" class="half" :class="ground">
+      <img
+        :src="markPicture(mark, tone, large ? LARGE_PX : SMALL_PX)"
+        :alt="ground === 'light' ? mark.name : ''"
+        draggable="false"
+      />
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.split {
+  border: 1px solid var(--lc-hairline);
+  border-radius: var(--lc-radius);
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  overflow: hidden;
+}
+
+.half {
+  align-items: center;
+  display: flex;
+  justify-content: center;
+  min-height: 0;
+  min-width: 0;
+  padding: 9px 12px;
+}
+
+.large .half {
+  padding: 22px 24px;
+}
+
+.half.light {
+  background: #fffdf8;
+}
+
+.half.dark {
+  background: var(--lc-night);
+}
+
+img {
+  max-height: 100%;
+  max-width: 100%;
+  object-fit: contain;
+}
+</style>

@@ -1,0 +1,144 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import { counted } from '../composables/format.ts';
+import { useBatches } from '../stores/batches.ts';
+import { useUploads } from '../stores/uploads.ts';
+
+/** Photos on their way in: how far, what was left out and why, and the way to stop it. */
+const props = defineProps<{ batchId: number }>();
+const uploads = useUploads();
+const batches = useBatches();
+const isListOpen = ref(false);
+
+const reading = computed(() => batches.reading);
+const isUploading = computed(() => uploads.batchId === props.batchId && uploads.items.length > 0);
+const isFolder = computed(() => reading.value?.batchId === props.batchId);
+const refused = computed(() => [
+  ...(isUploading.value ? uploads.refused.map(({ name, reason }) => ({ name, reason })) : []),
+  ...(isFolder.value ? (reading.value?.refused ?? []) : []),
+]);
+const isBusy = computed(
+  () => (isUploading.value && uploads.isBusy) || (isFolder.value && reading.value?.state === 'reading'),
+);
+const done = computed(
+  () => (isUploading.value ? uploads.done : 0) + (isFolder.value ? (reading.value?.done ?? 0) : 0),
+);
+const total = computed(
+  () =>
+    (isUploading.value ? uploads.items.length : 0) +
+    (isFolder.value ? (reading.value?.total ?? 0) : 0),
+);
+const share = computed(() =>
+  isUploading.value && !isFolder.value ? uploads.share : done.value / Math.max(1, total.value),
+);
+const sending = computed(() => uploads.items.filter((item) => item.state === 'sending'));
+const already = computed(() => (isFolder.value ? (reading.value?.already ?? 0) : 0));
+const isShown = computed(() => isBusy.value || refused.value.length > 0 || already.value > 0);
+
+function cancel(): void {
+  if (isUploading.value) uploads.cancel();
+  if (isFolder.value) void batches.cancelReading(props.batchId);
+}
+
+function close(): void {
+  uploads.clear();
+  batches.reading = null;
+  isListOpen.value = false;
+}
+</script>
+
+<template>
+  <section v-if="isShown" class="tray" aria-label="Photos coming in">
+    <div class="line">
+      <template v-if="isBusy">
+        <span class="number">Taking in {{ done }} of {{ total }}</span>
+        <span class="bar" role="progressbar" aria-label="Photos taken in" :aria-valuenow="Math.round(share * 100)">
+          <i :style="{ width: `${share * 100}%` }" />
+        </span>
+        <button v-if="isUploading" class="btn btn-link" type="button" :aria-expanded="isListOpen" @click="isListOpen = !isListOpen">
+          {{ isListOpen ? 'Hide files' : 'Show files' }}
+        </button>
+        <button class="btn btn-link" type="button" @click="cancel">Cancel</button>
+      </template>
+      <template v-else>
+        <span v-if="already > 0">{{ counted(already, 'photo') }} already in the batch. </span>
+        <span v-if="refused.length > 0" class="left-out">{{ counted(refused.length, 'file') }} left out</span>
+        <button class="btn btn-link end" type="button" @click="close">Close</button>
+      </template>
+    </div>
+    <ul v-if="isListOpen && isBusy" class="list">
+      <li v-for="item in sending" :key="item.name" class="number">
+        <span class="file">{{ item.name }}</span>
+        <span class="bar small"><i :style="{ width: `${item.share * 100}%` }" /></span>
+        {{ Math.round(item.share * 100) }} %
+      </li>
+    </ul>
+    <ul v-if="refused.length > 0" class="list">
+      <li v-for="item in refused" :key="item.name">{{ item.reason }}</li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+.tray {
+  background: var(--lc-card);
+  border-top: 1px solid var(--lc-hairline);
+  padding: 4px 18px;
+}
+
+.line {
+  align-items: center;
+  display: flex;
+  gap: 14px;
+  min-height: 30px;
+}
+
+.bar {
+  background: var(--lc-paper-deep);
+  border-radius: 3px;
+  flex: 1;
+  height: 6px;
+  overflow: hidden;
+}
+
+.bar.small {
+  flex: 0 0 120px;
+}
+
+.bar i {
+  background: var(--lc-clear);
+  display: block;
+  height: 100%;
+}
+
+.left-out {
+  color: var(--lc-lost-deep);
+  font-weight: 600;
+}
+
+.end {
+  margin-left: auto;
+}
+
+.list {
+  color: var(--lc-ink-quiet);
+  list-style: none;
+  margin: 0;
+  max-height: 92px;
+  overflow: auto;
+  padding: 2px 0 6px;
+}
+
+.list li {
+  align-items: center;
+  display: flex;
+  gap: 10px;
+}
+
+.file {
+  max-width: 320px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+</style>

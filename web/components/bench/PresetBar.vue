@@ -1,0 +1,131 @@
+<script setup lang="ts">
+import { ref } from 'vue';
+import IconRedo from '~icons/tabler/arrow-forward-up';
+import IconUndo from '~icons/tabler/arrow-back-up';
+import { useDraft } from '../../stores/draft.ts';
+import { useLibrary } from '../../stores/library.ts';
+import { useNotices } from '../../stores/notices.ts';
+import NameDialog from '../NameDialog.vue';
+
+/** Which preset the bench shapes, whether it is saved, and the way back. */
+const emit = defineEmits<{ choose: [id: number | null]; saved: [id: number] }>();
+const draft = useDraft();
+const library = useLibrary();
+const notices = useNotices();
+const isNaming = ref(false);
+
+function choose(event: Event): void {
+  const value = (event.target as HTMLSelectElement).value;
+  emit('choose', value === '' ? null : Number(value));
+}
+
+async function save(): Promise<void> {
+  if (!draft.saved) {
+    isNaming.value = true;
+    return;
+  }
+  await notices.attempt(async () => {
+    await draft.save();
+    notices.done(`${draft.name} is saved.`);
+  });
+}
+
+async function saveAsNew(name: string): Promise<void> {
+  await notices.attempt(async () => {
+    const id = await draft.saveAsNew(name);
+    emit('saved', id);
+    notices.done(`${name} is saved.`);
+  });
+}
+</script>
+
+<template>
+  <div class="bar">
+    <span class="quiet">Preset</span>
+    <select class="form-select which serif" aria-label="Preset" :value="draft.presetId ?? ''" @change="choose">
+      <option v-for="preset in library.presets" :key="preset.id" :value="preset.id">
+        {{ preset.name }}
+      </option>
+      <option value="">New preset</option>
+    </select>
+    <template v-if="draft.isDirty">
+      <span class="unsaved"><i aria-hidden="true" />{{ draft.saved ? 'changed' : 'not saved yet' }}</span>
+      <button class="btn btn-link" type="button" @click="save">Save</button>
+      <button v-if="draft.saved" class="btn btn-link" type="button" @click="isNaming = true">
+        Save as new
+      </button>
+      <button class="btn btn-link" type="button" @click="draft.putBack">Put back</button>
+    </template>
+    <span class="end">
+      <slot />
+      <button class="btn btn-link icon" type="button" :disabled="!draft.canUndo" title="Undo" aria-label="Undo" @click="draft.undo()">
+        <IconUndo />
+      </button>
+      <button class="btn btn-link icon" type="button" :disabled="!draft.canRedo" title="Redo" aria-label="Redo" @click="draft.redo()">
+        <IconRedo />
+      </button>
+    </span>
+    <NameDialog
+      v-model="isNaming"
+      title="Save as a new preset"
+      label="Name"
+      :name="draft.suggestedName"
+      action="Save"
+      @done="saveAsNew"
+    />
+  </div>
+</template>
+
+<style scoped>
+.bar {
+  align-items: center;
+  border-bottom: 1px solid var(--lc-hairline);
+  display: flex;
+  gap: 4px 10px;
+  height: 38px;
+  padding: 0 12px 0 18px;
+}
+
+.which {
+  background-color: transparent;
+  border-color: transparent;
+  font-size: 1rem;
+  max-width: 340px;
+  padding-left: 4px;
+  text-overflow: ellipsis;
+  width: auto;
+}
+
+.which:hover {
+  border-color: var(--lc-hairline);
+}
+
+.unsaved {
+  align-items: center;
+  color: var(--lc-ink-quiet);
+  display: inline-flex;
+  font-size: 0.8125rem;
+  gap: 6px;
+  margin-left: 6px;
+}
+
+.unsaved i {
+  background: var(--lc-brass-light);
+  border-radius: 50%;
+  height: 7px;
+  width: 7px;
+}
+
+.end {
+  align-items: center;
+  display: flex;
+  gap: 2px;
+  margin-left: auto;
+}
+
+.icon {
+  display: inline-flex;
+  font-size: 1.05rem;
+  padding: 5px;
+}
+</style>

@@ -1,0 +1,85 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import { BLENDS, type Blend } from '#core/contract/preset';
+import { cleanCrop } from '#core/placement/cleanCrop';
+import type { Size } from '#core/placement/geometry';
+import { placeMark } from '#core/placement/placeMark';
+import { useDraft } from '../../stores/draft.ts';
+import RangeField from '../RangeField.vue';
+import BenchPanel from './BenchPanel.vue';
+
+const props = defineProps<{ frame: Size; isRepeatOpen: boolean }>();
+defineEmits<{ repeat: [] }>();
+const draft = useDraft();
+
+const OPACITY_TICKS = [0, 25, 50, 75, 100] as const;
+const cropPercent = computed(() => {
+  if (!draft.mark) return null;
+  const placed = placeMark(props.frame, draft.mark.ink.width / draft.mark.ink.height, draft.rule);
+  if (!placed.ok) return null;
+  const boxes = placed.value.copies.map((copy) => copy.box);
+  return Math.round(cleanCrop(props.frame, boxes).share * 100);
+});
+
+function setBlend(event: Event): void {
+  draft.change({ blend: (event.target as HTMLSelectElement).value as Blend });
+}
+</script>
+
+<template>
+  <BenchPanel title="Strength">
+    <RangeField
+      label="Opacity"
+      :model-value="draft.rule.opacity * 100"
+      unit="%"
+      :from="0"
+      :to="100"
+      :min="0"
+      :max="100"
+      :decimals="0"
+      :ticks="OPACITY_TICKS"
+      @update:model-value="draft.change({ opacity: Math.round($event) / 100 })"
+    />
+    <div class="row">
+      <select class="form-select" aria-label="Blend" :value="draft.rule.blend" @change="setBlend">
+        <option v-for="blend in BLENDS" :key="blend" :value="blend">
+          {{ blend.replace('-', ' ') }}
+        </option>
+      </select>
+      <button
+        class="btn btn-outline-secondary repeat"
+        type="button"
+        :aria-expanded="isRepeatOpen"
+        @click="$emit('repeat')"
+      >
+        {{ draft.rule.repeat ? 'repeated' : 'no repeat' }}
+      </button>
+    </div>
+    <p v-if="cropPercent !== null" class="crop quiet">
+      <b class="number">{{ cropPercent }} %</b> of the frame can be cropped free of the mark
+    </p>
+  </BenchPanel>
+</template>
+
+<style scoped>
+.row {
+  display: grid;
+  gap: 8px;
+  grid-template-columns: minmax(0, 1fr) auto;
+}
+
+.repeat {
+  --bs-btn-padding-y: 0.2rem;
+  white-space: nowrap;
+}
+
+.crop {
+  font-size: 0.8125rem;
+  line-height: 1.35;
+}
+
+.crop b {
+  color: var(--lc-ink);
+  font-weight: 650;
+}
+</style>

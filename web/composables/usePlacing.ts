@@ -1,0 +1,39 @@
+import { computed, type ComputedRef } from 'vue';
+import type { MarkView } from '#core/contract/http';
+import type { PresetRule } from '#core/contract/preset';
+import type { ResizeRule } from '#core/contract/delivery';
+import { resizeFrame } from '#core/delivery/resizeFrame';
+import type { Size } from '#core/placement/geometry';
+import { placeMark, type Placement } from '#core/placement/placeMark';
+
+/** A mark on one photo, in pixels of the output frame. */
+export interface Placed {
+  readonly frame: Size;
+  readonly placement: Placement | null;
+  /** Why there is no placement. */
+  readonly problem: string | null;
+}
+
+export function placed(
+  photo: Size,
+  mark: MarkView | null,
+  rule: PresetRule,
+  resize: ResizeRule | null,
+): Placed {
+  const frame = resizeFrame(photo, resize);
+  if (!mark) return { frame, placement: null, problem: null };
+  const result = placeMark(frame, mark.ink.width / mark.ink.height, rule);
+  return result.ok
+    ? { frame, placement: result.value, problem: null }
+    : { frame, placement: null, problem: result.reason };
+}
+
+/** The placement follows whatever it is made of. */
+export function usePlacing(
+  photo: () => Size,
+  mark: () => MarkView | null,
+  rule: () => PresetRule,
+  resize: () => ResizeRule | null,
+): ComputedRef<Placed> {
+  return computed(() => placed(photo(), mark(), rule(), resize()));
+}

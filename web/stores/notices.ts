@@ -1,0 +1,49 @@
+import { defineStore } from 'pinia';
+import { ref } from 'vue';
+import { sentenceOf } from '../api/client.ts';
+
+export interface Notice {
+  readonly id: number;
+  readonly text: string;
+  readonly kind: 'done' | 'problem';
+  readonly link: { readonly to: string; readonly label: string } | null;
+}
+
+/** Good news leaves by itself; a problem stays until it is closed. */
+const DONE_MS = 5_000;
+
+/** Short sentences at the edge of the page about what has happened. */
+export const useNotices = defineStore('notices', () => {
+  const notices = ref<Notice[]>([]);
+  let lastId = 0;
+
+  function done(text: string, link: Notice['link'] = null): void {
+    const id = add({ text, link, kind: 'done' });
+    setTimeout(() => close(id), DONE_MS);
+  }
+
+  function problem(error: unknown): void {
+    add({ text: sentenceOf(error), link: null, kind: 'problem' });
+  }
+
+  function add(notice: Omit<Notice, 'id'>): number {
+    notices.value.push({ ...notice, id: ++lastId });
+    return lastId;
+  }
+
+  function close(id: number): void {
+    notices.value = notices.value.filter((notice) => notice.id !== id);
+  }
+
+  /** Does something, and says so if it fails. */
+  async function attempt<T>(work: () => Promise<T>): Promise<T | undefined> {
+    try {
+      return await work();
+    } catch (error) {
+      problem(error);
+      return undefined;
+    }
+  }
+
+  return { notices, done, problem, close, attempt };
+});

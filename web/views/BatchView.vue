@@ -1,0 +1,254 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core';
+import { storeToRefs } from 'pinia';
+import { computed, onMounted, ref, watch } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import type { RunWish } from '#core/contract/http';
+import { resizeFrame } from '#core/delivery/resizeFrame';
+import type { Dropped } from '../api/droppedFiles.ts';
+import { sentenceOf } from '../api/client.ts';
+import BenchTray from '../components/bench/BenchTray.vue';
+import ExportPanel from '../components/bench/ExportPanel.vue';
+import BatchHead from '../components/BatchHead.vue';
+import CloserLook from '../components/CloserLook.vue';
+import EmptyState from '../components/EmptyState.vue';
+import ErrorState from '../components/ErrorState.vue';
+import LandingPlace from '../components/LandingPlace.vue';
+import PhotoWall from '../components/PhotoWall.vue';
+import RunConfirm from '../components/RunConfirm.vue';
+import UploadTray from '../components/UploadTray.vue';
+import { isModal, isTyping } from '../composables/useBenchKeys.ts';
+import { useWallSelection } from '../composables/useWallSelection.ts';
+import { useBatches } from '../stores/batches.ts';
+import { useDraft } from '../stores/draft.ts';
+import { useLibrary } from '../stores/library.ts';
+import { useNotices } from '../stores/notices.ts';
+import { useUploads } from '../stores/uploads.ts';
+
+const props = defineProps<{ id: number }>();
+
+/** Stands in while there is no photo to take the proportions from. */
+const USUAL_PHOTO = { width: 6000, height: 4000 };
+
+const batches = useBatches();
+const draft = useDraft();
+const library = useLibrary();
+const notices = useNotices();
+const uploads = useUploads();
+const route = useRoute();
+const router = useRouter();
+const { photos } = storeToRefs(batches);
+
+const problem = ref<string | null>(null);
+const isLoading = ref(true);
+const deliveryId = ref<number | null>(null);
+const isLooking = ref(false);
+const isMarkHidden = ref(false);
+const landing = ref<InstanceType<typeof LandingPlace> | null>(null);
+const { selected, currentId, current, toggle, choose, selectAll, selectNone, step } =
+  useWallSelection(photos);
+
+async function load(): Promise<void> {
+  problem.value = null;
+  try {
+    const batch = await batches.openBatch(props.id);
+    draft.open(batch.presetId ?? library.presets[0]?.id ?? null);
+    deliveryId.value =
+      library.deliveryOf(batch.deliveryId)?.id ?? library.deliveries[0]?.id ?? null;
+    isLoading.value = false;
+  } catch (error) {
+    problem.value = sentenceOf(error);
+  }
+}
+onMounted(load);
+
+const resize = computed(() => library.deliveryOf(deliveryId.value)?.recipe.resize ?? null);
+const reference = computed(() => current.value ?? photos.value[0] ?? USUAL_PHOTO);
+const frame = computed(() => resizeFrame(reference.value, resize.value));
+const isComingIn = computed(
+  () =>
+    (uploads.isBusy && uploads.batchId === props.id) || batches.reading?.state === 'reading',
+);
+const canExport = computed(
+  () => photos.value.length > 0 && draft.mark !== null && deliveryId.value !== null,
+);
+const isConfirming = computed(() => route.query.confirm !== undefined && canExport.value);
+
+// A ticket names the delivery it wants in the address.
+watch(
+  () => route.query.confirm,
+  (wanted) => {
+    const delivery = library.deliveryOf(Number(wanted));
+    if (delivery) deliveryId.value = delivery.id;
+  },
+  { immediate: true },
+);
+
+const wish = computed<RunWish>(() => ({
+  batchId: props.id,
+  deliveryId: deliveryId.value ?? 0,
+  presetName: draft.isDirty && draft.saved ? `${draft.name}, changed` : draft.name,
+  markId: draft.mark?.id ?? 0,
+  rule: draft.rule,
+  photoIds: selected.value.size > 0 ? [...selected.value] : null,
+}));
+
+function goToExport(): void {
+  if (canExport.value) void router.push({ query: { confirm: String(deliveryId.value) } });
+}
+
+function leaveConfirm(): void {
+  void router.replace({ query: {} });
+}
+
+function choosePreset(id: number | null): void {
+  draft.open(id);
+  if (id !== null) rememberPreset(id);
+}
+
+function rememberPreset(presetId: number): void {
+  void notices.attempt(() => batches.change(props.id, { presetId }));
+}
+
+function take({ files }: Dropped): void {
+  void uploads.send(props.id, files);
+}
+
+function removeSelected(): void {
+  const ids = [...selected.value];
+  selectNone();
+  void notices.attempt(() => batches.removePhotos(ids));
+}
+
+useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+  if (event.defaultPrevented || isModal() || isTyping(event.target)) return;
+  if (event.key.toLowerCase() === 'a' && (event.ctrlKey || event.metaKey)) selectAll();
+  else if (event.ctrlKey || event.metaKey || event.altKey) return;
+  else if (event.key === ',' || event.key === '.') step(event.key === '.' ? 1 : -1);
+  else if (event.key === 'b') isMarkHidden.value = true;
+  else if (event.key === 'g') goToExport();
+  else if (event.key === 'Escape') leaveOne();
+  else if (isOnControl(event.target)) return;
+  else if (event.key === ' ' && current.value) toggle(current.value.id);
+  else if (event.key === 'Enter' && current.value) isLooking.value = true;
+  else return;
+  event.preventDefault();
+});
+useEventListener(window, 'keyup', (event: KeyboardEvent) => {
+  if (event.key === 'b') isMarkHidden.value = false;
+});
+
+/** Escape leaves one thing at a time, the innermost first. */
+function leaveOne(): void {
+  if (isConfirming.value) leaveConfirm();
+  else if (isLooking.value) isLooking.value = false;
+  else selectNone();
+}
+
+function isOnControl(target: EventTarget | null): boolean {
+  return target instanceof HTMLElement && target.closest('button, a, input, select, label') !== null;
+}
+</script>
+
+<template>
+  <ErrorState v-if="problem" :text="problem" action="Try again" @act="load" />
+  <LandingPlace v-else ref="landing" class="view" label="Photos for this batch" @dropped="take">
+    <template #default="{ isOver }">
+      <div class="wall" :class="{ over: isOver }">
+        <BatchHead
+          v-if="batches.open && !isLooking"
+          :batch="batches.open"
+          :count="photos.length"
+          :selected="selected.size"
+          @add="landing?.chooseFiles()"
+          @all="selectAll"
+          @none="selectNone"
+          @remove="removeSelected"
+        />
+        <CloserLook
+          v-if="isLooking && current"
+          class="stage"
+          :photo="current"
+          :resize="resize"
+          :hide-mark="isMarkHidden"
+          @close="isLooking = false"
+          @step="step"
+        />
+        <PhotoWall
+          v-else-if="photos.length > 0"
+          class="stage"
+          :photos="photos"
+          :selected="selected"
+          :current-id="currentId"
+          :resize="resize"
+          :hide-mark="isMarkHidden"
+          @choose="choose"
+          @look="isLooking = true"
+        />
+        <EmptyState
+          v-else-if="!isLoading && !isComingIn"
+          class="stage"
+          title="No photos yet"
+          text="Drop photos or a folder here. They are copied in; your own files are never changed."
+        >
+          <button class="btn btn-outline-secondary" type="button" @click="landing?.chooseFiles()">Choose photos</button>
+          <button class="btn btn-outline-secondary" type="button" @click="landing?.chooseFolder()">Choose a folder</button>
+        </EmptyState>
+        <p v-else class="stage waiting">{{ isComingIn ? 'The first photos are coming in' : 'Opening' }}</p>
+      </div>
+      <UploadTray :batch-id="id" />
+      <RunConfirm
+        v-if="isConfirming && batches.open"
+        :wish="wish"
+        :batch-name="batches.open.name"
+        :is-still-coming-in="isComingIn"
+        @close="leaveConfirm"
+      />
+      <BenchTray v-else :frame="frame" @choose="choosePreset" @saved="rememberPreset">
+        <ExportPanel
+          v-model:delivery-id="deliveryId"
+          :total="photos.length"
+          :selected="selected.size"
+          :is-ready="canExport"
+          @go="goToExport"
+        />
+      </BenchTray>
+    </template>
+  </LandingPlace>
+</template>
+
+<style scoped>
+.view {
+  display: flex;
+  flex-direction: column;
+  height: 100%;
+}
+
+.wall {
+  background: var(--lc-surround);
+  color: var(--lc-on-surround);
+  display: grid;
+  flex: 1;
+  gap: 12px;
+  grid-template-rows: auto minmax(0, 1fr);
+  min-height: 0;
+  padding: 14px 6px 0 18px;
+}
+
+.wall.over {
+  box-shadow: inset 0 0 0 5px var(--lc-brass-light);
+}
+
+.stage {
+  min-height: 0;
+}
+
+.stage:only-child {
+  grid-row: 1 / 3;
+}
+
+.waiting {
+  padding-top: 12vh;
+  text-align: center;
+}
+</style>
