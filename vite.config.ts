@@ -16,6 +16,8 @@ export default defineConfig({
     outDir: fileURLToPath(new URL('./dist', import.meta.url)),
     emptyOutDir: true,
     target: 'es2022',
+    // The content security policy allows no data: fonts or scripts.
+    assetsInlineLimit: 0,
     chunkSizeWarningLimit: 900,
   },
   server: { port: 5173, strictPort: true, proxy: { '/api': 'http://127.0.0.1:4310' } },

@@ -76,12 +76,16 @@ function expectation(issue: Issue): string {
     case 'invalid_union':
       return unionExpectation(issue);
     case 'invalid_format':
-      return issue.pattern?.includes('[0-9a-fA-F]{6}')
-        ? 'a colour as #rrggbb'
-        : `text of the form ${issue.format}`;
+      return formatExpectation(issue);
     default:
       return issue.message || 'another value';
   }
+}
+
+function formatExpectation({ pattern, format }: Extract<Issue, { code: 'invalid_format' }>): string {
+  if (!pattern?.includes('[0-9a-fA-F]{6}')) return `text of the form ${format}`;
+  const named = pattern.includes('original') ? 'light, dark, original or ' : '';
+  return `${named}a colour as #rrggbb`;
 }
 
 function unionExpectation(issue: Extract<Issue, { code: 'invalid_union' }>): string {

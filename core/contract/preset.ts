@@ -56,13 +56,10 @@ export const nameSchema = z.string().trim().min(1).max(NAME_MAX_LENGTH);
 
 const angleSchema = z.number().min(-ANGLE_MAX_DEG).max(ANGLE_MAX_DEG);
 
-export const toneSchema = z.union([
-  z.enum(['light', 'dark', 'original']),
-  z
-    .string()
-    .regex(/^#[0-9a-fA-F]{6}$/)
-    .meta({ description: 'a colour, #rrggbb' }),
-]);
+export const toneSchema = z
+  .string()
+  .regex(/^(?:light|dark|original|#[0-9a-fA-F]{6})$/)
+  .meta({ description: 'light, dark, original or a colour as #rrggbb' });
 
 export const toneRuleSchema = z.strictObject({
   rule: z.literal('fixed').default('fixed'),

@@ -1,0 +1,106 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { deliveryFileSchema } from './delivery.ts';
+import { validate } from './explain.ts';
+import { FILE_KINDS, fileJsonSchema } from './jsonSchema.ts';
+import { presetFileSchema } from './preset.ts';
+
+const preset = { format: 'light-crest/preset', version: 1, name: 'Low right' };
+const delivery = { format: 'light-crest/delivery', version: 1, name: 'Web gallery' };
+
+function presetReason(part: object): string {
+  const checked = validate(presetFileSchema, { ...preset, ...part });
+  return checked.ok ? 'taken' : checked.reason;
+}
+
+function deliveryReason(part: object): string {
+  const checked = validate(deliveryFileSchema, { ...delivery, ...part });
+  return checked.ok ? 'taken' : checked.reason;
+}
+
+describe('defaults', () => {
+  it('fills in every key of a preset that is left out', () => {
+    expect(presetFileSchema.parse(preset)).toEqual({
+      ...preset,
+      tone: { rule: 'fixed', tone: 'light' },
+      size: { basis: 'long-side', value: 14 },
+      anchor: 'bottom-right',
+      fallbacks: [],
+      inset: { unit: 'percent', x: 3, y: 3 },
+      offset: { x: 0, y: 0 },
+      rotation: 0,
+      opacity: 0.85,
+      blend: 'normal',
+      repeat: null,
+      rescue: 'none',
+    });
+  });
+
+  it('fills in nested keys of a delivery', () => {
+    expect(deliveryFileSchema.parse({ ...delivery, resize: { px: 1080 }, file: {} })).toEqual({
+      ...delivery,
+      resize: { rule: 'long-side', px: 1080, px2: null, enlarge: false },
+      file: { type: 'jpeg', quality: 88, chroma: '4:4:4' },
+      colour: 'srgb',
+      name_pattern: '{name}-web',
+      existing: 'number',
+      metadata: { keep: 'all' },
+      dates: 'photo',
+    });
+  });
+
+  it('keeps the size where resize is null', () => {
+    expect(deliveryFileSchema.parse({ ...delivery, resize: null }).resize).toBeNull();
+  });
+});
+
+describe('sentences', () => {
+  it.each([
+    [{ opactiy: 1 }, 'unknown key "opactiy". Did you mean "opacity"? Allowed: format, version'],
+    [{ size: { bassis: 'width' } }, 'size: unknown key "bassis". Did you mean "basis"?'],
+    [{ size: { basis: 'widht' } }, 'size.basis: expected one of width, height, long-side'],
+    [{ size: { value: 0 } }, 'size.value: expected a number above 0, found 0.'],
+    [{ size: { value: 1001 } }, 'size.value: expected a number at most 1000, found 1001.'],
+    [{ inset: { x: 101 } }, 'inset.x: expected a number at most 100, found 101.'],
+    [{ opacity: 1.5 }, 'opacity: expected a number at most 1, found 1.5.'],
+    [{ opacity: 'half' }, 'opacity: expected a number, found "half".'],
+    [{ rotation: 361 }, 'rotation: expected a number at most 360, found 361.'],
+    [{ tone: { tone: 'red' } }, 'tone.tone: expected light, dark, original or a colour as #rrggbb, found "red".'],
+    [{ tone: { rule: 'auto' } }, 'tone.rule: expected "fixed", found "auto".'],
+    [{ rescue: 'halo' }, 'rescue: expected "none", found "halo".'],
+    [{ fallbacks: ['top'] }, 'fallbacks: expected an empty list'],
+    [{ name: '' }, 'name: expected text of at least 1 characters, found "".'],
+    [{ version: 2 }, 'version: expected 1, found 2.'],
+    [{ repeat: { gapX: -1 } }, 'repeat.gapX: expected a number at least 0, found -1.'],
+  ])('preset %j', (part, sentence) => {
+    expect(presetReason(part)).toContain(sentence);
+  });
+
+  it.each([
+    [{ name_pattern: '{nmae}' }, 'name_pattern: expected a name pattern with the tokens {name}, {number}'],
+    [{ name_pattern: 'a/b' }, 'without a path separator'],
+    [{ file: { quality: 0 } }, 'file.quality: expected a number at least 1, found 0.'],
+    [{ file: { quality: 88.5 } }, 'file.quality: expected a whole number, found 88.5.'],
+    [{ resize: { px: 12.5 } }, 'resize.px: expected a whole number of pixels, found 12.5.'],
+    [{ resize: { rule: 'megapixels', px: 400 } }, 'resize.px: expected a number at most 300, found 400.'],
+    [{ resize: { px2: 10 } }, 'resize.px2: expected null'],
+    [{ metadata: { location: 'drop' } }, 'metadata: unknown key "location". Allowed: keep.'],
+    [{ colour: 'photo' }, 'colour: expected "srgb", found "photo".'],
+  ])('delivery %j', (part, sentence) => {
+    expect(deliveryReason(part)).toContain(sentence);
+  });
+
+  it('says what was expected where there is no object at all', () => {
+    const checked = validate(presetFileSchema, [1]);
+    expect(checked.ok ? '' : checked.reason).toContain('the whole: expected an object, found [1].');
+  });
+});
+
+describe('published schemas', () => {
+  it.each(FILE_KINDS)('docs/schema/%s.schema.json is what the code says', (kind) => {
+    const path = new URL(`../../docs/schema/${kind}.schema.json`, import.meta.url);
+    expect(JSON.parse(readFileSync(path, 'utf8'))).toEqual(
+      JSON.parse(JSON.stringify(fileJsonSchema(kind))),
+    );
+  });
+});

@@ -1,0 +1,32 @@
+import vue from '@vitejs/plugin-vue';
+import icons from 'unplugin-icons/vite';
+import { defineConfig } from 'vitest/config';
+
+const INTEGRATION_TIMEOUT_MS = 120_000;
+
+export default defineConfig({
+  test: {
+    projects: [
+      {
+        test: {
+          name: 'unit',
+          include: ['core/**/*.test.ts', 'server/**/*.test.ts', 'cli/**/*.test.ts'],
+        },
+      },
+      {
+        plugins: [vue(), icons({ compiler: 'vue3' })],
+        test: { name: 'page', include: ['web/**/*.test.ts'], environment: 'happy-dom' },
+      },
+      {
+        test: {
+          name: 'integration',
+          include: ['tests/integration/**/*.test.ts'],
+          testTimeout: INTEGRATION_TIMEOUT_MS,
+          hookTimeout: INTEGRATION_TIMEOUT_MS,
+          // Each starts servers and imaging processes of its own; the machine has two cores.
+          fileParallelism: false,
+        },
+      },
+    ],
+  },
+});
