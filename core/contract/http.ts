@@ -99,6 +99,8 @@ export interface PhotoView {
   readonly capturedAt: string | null;
   readonly camera: string | null;
   readonly lens: string | null;
+  /** Mean L*, 0 to 100. */
+  readonly lightness: number;
 }
 
 export interface MarkView {

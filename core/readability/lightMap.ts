@@ -18,6 +18,13 @@ export const LIGHT_MAP_LONG_SIDE = 128;
 /** L* runs to 100; a byte to 255. */
 export const BYTES_PER_LIGHTNESS = 2.55;
 
+/** Mean L* of a whole photo, from its map. */
+export function meanLightness({ cells }: LightMap): number {
+  let sum = 0;
+  for (let at = 0; at < cells.length; at += 2) sum += cells[at];
+  return sum / (cells.length / 2) / BYTES_PER_LIGHTNESS;
+}
+
 /** @param photo upright, at the working size of the readability measure */
 export function lightMap(photo: Pixels): LightMap {
   const longer = Math.max(photo.width, photo.height);

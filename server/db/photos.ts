@@ -1,3 +1,4 @@
+import { meanLightness } from '#core/readability/lightMap';
 import type { PreparedPhoto } from '../imaging/photo/prepare.ts';
 import type { Db } from './open.ts';
 
@@ -17,6 +18,8 @@ export interface PhotoRow {
   readonly capturedAt: string | null;
   readonly camera: string | null;
   readonly lens: string | null;
+  /** Mean L*, 0 to 100. */
+  readonly lightness: number;
   readonly proxyWidth: number;
   readonly proxyHeight: number;
 }
@@ -37,7 +40,7 @@ export interface FileIdentity {
 
 const COLUMNS = `
   id, batch_id AS batchId, name, path, origin, bytes, format, width, height, bits, profile,
-  captured_at AS capturedAt, camera, lens, proxy_width AS proxyWidth, proxy_height AS proxyHeight`;
+  captured_at AS capturedAt, camera, lens, lightness, proxy_width AS proxyWidth, proxy_height AS proxyHeight`;
 
 /** Capture time first, since that is how a shoot is remembered; photos without one come last. */
 const ORDER = 'ORDER BY captured_at IS NULL, captured_at, name, id';
@@ -52,8 +55,8 @@ export function photoTable(db: Db) {
   const insert = db.prepare(`
     INSERT INTO photos (batch_id, name, path, origin, device, inode, bytes, modified_ms, format,
       width, height, bits, profile, captured_at, camera, lens, proxy_width, proxy_height,
-      light_width, light_height, light_cells, added_at)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`);
+      light_width, light_height, light_cells, lightness, added_at)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`);
   const setPath = db.prepare('UPDATE photos SET path = ? WHERE id = ?');
   const remove = db.prepare('DELETE FROM photos WHERE id = ?');
 
@@ -70,7 +73,8 @@ export function photoTable(db: Db) {
         ...[probed.device, probed.inode, probed.bytes, Math.round(probed.modifiedMs)],
         ...[probed.format, probed.size.width, probed.size.height, probed.bitsPerChannel, profile],
         ...[facts.capturedAt, facts.camera, facts.lens, proxySize.width, proxySize.height],
-        ...[light.width, light.height, Buffer.from(light.cells), new Date().toISOString()],
+        ...[light.width, light.height, Buffer.from(light.cells), meanLightness(light)],
+        new Date().toISOString(),
       );
       return Number(result.lastInsertRowid);
     },

@@ -139,6 +139,9 @@ export function batchRoutes({ tables, imports, allowed, paths }: RouteParts): Ro
 
 function photoView(photo: PhotoRow): PhotoView {
   const { id, name, origin, bytes, format, width, height, bits } = photo;
-  const { profile, capturedAt, camera, lens } = photo;
-  return { id, name, origin, bytes, format, width, height, bits, profile, capturedAt, camera, lens };
+  const { profile, capturedAt, camera, lens, lightness } = photo;
+  return {
+    ...{ id, name, origin, bytes, format, width, height, bits },
+    ...{ profile, capturedAt, camera, lens, lightness },
+  };
 }

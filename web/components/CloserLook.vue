@@ -68,6 +68,7 @@ const facts = computed(() =>
   gap: 10px;
   grid-template-rows: auto minmax(0, 1fr);
   height: 100%;
+  padding-right: 12px;
   position: relative;
 }
 
@@ -130,6 +131,6 @@ h2 {
 }
 
 .right {
-  right: 0;
+  right: 12px;
 }
 </style>

@@ -37,7 +37,7 @@ function remove(): void {
 </script>
 
 <template>
-  <article class="card-plain mark" :class="{ retired: mark.retired }" :aria-label="mark.name">
+  <article class="card-plain entry" :class="{ retired: mark.retired }" :aria-label="mark.name">
     <SplitMark class="picture" :mark="mark" :tone="tone" large />
     <div class="text">
       <header>
@@ -78,11 +78,11 @@ function remove(): void {
 </template>
 
 <style scoped>
-.mark {
+.entry {
   overflow: hidden;
 }
 
-.mark.retired .picture {
+.entry.retired .picture {
   opacity: 0.55;
 }
 

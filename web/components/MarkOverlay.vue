@@ -71,7 +71,7 @@ watchEffect(
 <template>
   <img
     v-if="single"
-    class="mark"
+    class="overlay"
     :class="{ held: isHeld }"
     :src="source"
     :style="style"
@@ -83,7 +83,7 @@ watchEffect(
   <canvas
     v-else-if="placement.copies.length > 0"
     ref="canvas"
-    class="mark all-over"
+    class="overlay"
     :class="{ held: isHeld }"
     :style="{
       width: `${width}px`,
@@ -97,7 +97,7 @@ watchEffect(
 </template>
 
 <style scoped>
-.mark {
+.overlay {
   cursor: grab;
   left: 0;
   max-width: none;
@@ -107,7 +107,7 @@ watchEffect(
   transform-origin: center;
 }
 
-.mark.held {
+.overlay.held {
   cursor: grabbing;
 }
 </style>

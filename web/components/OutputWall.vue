@@ -12,6 +12,8 @@ defineEmits<{ look: [item: RunItemView] }>();
 
 const ROW_HEIGHT_PX = 190;
 const ROWS_BESIDE = 2;
+/** The bytes stand below a photo: on it, they would hide a mark somewhere. */
+const CAPTION_PX = 20;
 const scroller = ref<HTMLElement | null>(null);
 const { width } = useElementSize(scroller);
 const shaped = computed(() =>
@@ -22,7 +24,7 @@ const virtual = useVirtualizer(
   computed(() => ({
     count: rows.value.length,
     getScrollElement: () => scroller.value,
-    estimateSize: (index: number) => rows.value[index].height,
+    estimateSize: (index: number) => rows.value[index].height + CAPTION_PX,
     gap: WALL_GAP_PX,
     overscan: ROWS_BESIDE,
     paddingEnd: 18,
@@ -44,11 +46,11 @@ watch(rows, () => virtual.value.measure());
           :style="{
             transform: `translate(${box.left}px, ${line.start}px)`,
             width: `${box.width}px`,
-            height: `${box.height}px`,
+            height: `${box.height + CAPTION_PX}px`,
           }"
           @click="$emit('look', box.item.item)"
         >
-          <img :src="`/api/outputs/${box.item.item.id}/tile`" :alt="box.item.item.outputName ?? ''" />
+          <img :src="`/api/outputs/${box.item.item.id}/tile`" :alt="box.item.item.outputName ?? ''" :style="{ height: `${box.height}px` }" />
           <span class="bytes number">
             {{ bytesText(box.item.item.bytesBefore ?? 0) }} → {{ bytesText(box.item.item.bytesAfter ?? 0) }}
           </span>
@@ -71,8 +73,9 @@ watch(rows, () => virtual.value.measure());
 }
 
 .output {
-  background: rgb(0 0 0 / 8%);
+  background: none;
   border: 0;
+  color: var(--lc-on-surround);
   left: 0;
   overflow: hidden;
   padding: 0;
@@ -85,19 +88,16 @@ watch(rows, () => virtual.value.measure());
 }
 
 img {
+  background: rgb(0 0 0 / 8%);
   display: block;
-  height: 100%;
   width: 100%;
 }
 
 .bytes {
-  background: rgb(20 36 44 / 78%);
-  border-radius: 3px;
-  bottom: 6px;
-  color: #f6f3ec;
-  font-size: 0.72rem;
-  left: 6px;
-  padding: 1px 6px;
-  position: absolute;
+  display: block;
+  font-size: 0.75rem;
+  line-height: 20px;
+  text-align: left;
+  white-space: nowrap;
 }
 </style>

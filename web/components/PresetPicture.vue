@@ -12,14 +12,15 @@ const props = defineProps<{ mark: MarkView | null; rule: PresetRule; photo: Phot
 const STAND_IN = { width: 3000, height: 2000 };
 const picture = ref<HTMLElement | null>(null);
 const { width } = useElementSize(picture);
-const shape = computed(() => props.photo ?? STAND_IN);
+/** All pictures of a list have one shape; the photo is cut to it, as a frame of that shape is. */
+const shape = STAND_IN;
 const placing = usePlacing(
-  () => shape.value,
+  () => shape,
   () => props.mark,
   () => props.rule,
   () => null,
 );
-const height = computed(() => (width.value * shape.value.height) / shape.value.width);
+const height = computed(() => (width.value * shape.height) / shape.width);
 const source = computed(() => (props.photo ? `/api/photos/${props.photo.id}/tile` : null));
 </script>
 
@@ -48,6 +49,8 @@ const source = computed(() => (props.photo ? `/api/photos/${props.photo.id}/tile
 
 img {
   display: block;
+  height: 100%;
+  object-fit: cover;
   width: 100%;
 }
 

@@ -45,11 +45,11 @@ const LARGE_PX = 768;
 }
 
 .half.light {
-  background: #fffdf8;
+  background: #e4ddcd;
 }
 
 .half.dark {
-  background: var(--lc-night);
+  background: #2b3d46;
 }
 
 img {

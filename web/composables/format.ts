@@ -12,7 +12,7 @@ export function bytesText(bytes: number): string {
   if (bytes >= GB) return `${(bytes / GB).toFixed(1)} GB`;
   if (bytes >= 10 * MB) return `${Math.round(bytes / MB)} MB`;
   if (bytes >= MB) return `${(bytes / MB).toFixed(1)} MB`;
-  return `${Math.max(1, Math.round(bytes / KB))} KB`;
+  return bytes === 0 ? '0' : `${Math.max(1, Math.round(bytes / KB))} KB`;
 }
 
 export function counted(count: number, one: string, many = `${one}s`): string {

@@ -5,11 +5,16 @@ import { api } from '../api/client.ts';
 const MOST = 5;
 
 /**
- * Photos of the batch worked on last, as different in shape as it has them: the widest, the tallest,
- * the squarest, and others spread over the shoot.
+ * Photos of the batch worked on last, as different as it has them: the widest, the tallest, the
+ * darkest, the brightest and the squarest.
  */
-export function useSamplePhotos(): { photos: Ref<PhotoView[]>; isLoaded: Ref<boolean> } {
+export function useSamplePhotos(): {
+  photos: Ref<PhotoView[]>;
+  all: Ref<readonly PhotoView[]>;
+  isLoaded: Ref<boolean>;
+} {
   const photos = ref<PhotoView[]>([]);
+  const all = ref<readonly PhotoView[]>([]);
   const isLoaded = ref(false);
 
   onMounted(async () => {
@@ -18,6 +23,7 @@ export function useSamplePhotos(): { photos: Ref<PhotoView[]>; isLoaded: Ref<boo
       const batch = batches.find((some) => some.photoCount > 0);
       if (batch) {
         const answer = await api.get<{ photos: PhotoView[] }>(`/batches/${batch.id}`);
+        all.value = answer.photos;
         photos.value = sample(answer.photos);
       }
     } finally {
@@ -25,21 +31,24 @@ export function useSamplePhotos(): { photos: Ref<PhotoView[]>; isLoaded: Ref<boo
     }
   });
 
-  return { photos, isLoaded };
+  return { photos, all, isLoaded };
 }
 
 export function sample(all: readonly PhotoView[]): PhotoView[] {
   if (all.length <= MOST) return [...all];
   const aspect = (photo: PhotoView): number => photo.width / photo.height;
-  const byAspect = [...all].sort((a, b) => aspect(b) - aspect(a));
-  const squareness = (photo: PhotoView): number => Math.abs(Math.log(aspect(photo)));
-  const squarest = [...all].sort((a, b) => squareness(a) - squareness(b))[0];
-  const chosen = new Set([byAspect[0], byAspect[byAspect.length - 1], squarest]);
-  // Two more from the third and two thirds of the shoot, or the next ones that are free.
-  for (const share of [1 / 3, 2 / 3]) {
-    const from = Math.floor(all.length * share);
-    const next = [...all.slice(from), ...all].find((photo) => !chosen.has(photo));
-    if (next) chosen.add(next);
+  const squareness = (photo: PhotoView): number => -Math.abs(Math.log(aspect(photo)));
+  const wishes: readonly ((photo: PhotoView) => number)[] = [
+    aspect,
+    (photo) => -aspect(photo),
+    (photo) => -photo.lightness,
+    (photo) => photo.lightness,
+    squareness,
+  ];
+  const chosen = new Set<PhotoView>();
+  for (const wish of wishes) {
+    const free = all.filter((photo) => !chosen.has(photo));
+    chosen.add(free.reduce((best, photo) => (wish(photo) > wish(best) ? photo : best)));
   }
   return [...chosen];
 }

@@ -100,7 +100,7 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
         <span class="end"><SurroundSwitch /></span>
       </header>
       <div ref="wall" class="wall">
-        <div v-for="(row, index) in rows" :key="index" class="row">
+        <div v-for="(row, index) in rows" :key="index" class="line">
           <MarkedPhoto
             v-for="photo in row.items"
             :key="photo.id"
@@ -192,7 +192,7 @@ h1 {
   min-height: 0;
 }
 
-.row {
+.line {
   display: flex;
   gap: 8px;
   justify-content: center;

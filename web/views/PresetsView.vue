@@ -1,22 +1,30 @@
 <script setup lang="ts">
 import { computed } from 'vue';
+import type { PhotoView, PresetView } from '#core/contract/http';
 import EmptyState from '../components/EmptyState.vue';
 import PresetPicture from '../components/PresetPicture.vue';
 import { useSamplePhotos } from '../composables/useSamplePhotos.ts';
 import { useLibrary } from '../stores/library.ts';
 
-const USUAL_ASPECT = 1.5;
 const library = useLibrary();
-const { photos, isLoaded } = useSamplePhotos();
+const { all, isLoaded } = useSamplePhotos();
 
-/** All cards show the same photo, so that only the presets differ: the one of the usual shape. */
-const photo = computed(
-  () =>
-    [...photos.value].sort(
-      (a, b) =>
-        Math.abs(a.width / a.height - USUAL_ASPECT) - Math.abs(b.width / b.height - USUAL_ASPECT),
-    )[0] ?? null,
-);
+/** Mean L* of a photo on which a dark mark shows well, and of one for every other tone. */
+const BRIGHT_GROUND = 78;
+const DIM_GROUND = 36;
+
+/** Cards of one tone show the same photo, so that only the presets differ. */
+const lying = computed(() => {
+  const some = all.value.filter(({ width, height }) => width > height && width < 2 * height);
+  return some.length > 0 ? some : all.value;
+});
+
+function photoFor(preset: PresetView): PhotoView | null {
+  const wanted = preset.rule.tone.tone === 'dark' ? BRIGHT_GROUND : DIM_GROUND;
+  const off = (photo: PhotoView): number => Math.abs(photo.lightness - wanted);
+  const some = lying.value;
+  return some.length > 0 ? some.reduce((a, b) => (off(b) < off(a) ? b : a)) : null;
+}
 </script>
 
 <template>
@@ -49,7 +57,7 @@ const photo = computed(
         :to="`/presets/${preset.id}`"
         class="card-plain preset"
       >
-        <PresetPicture :mark="library.markOf(preset.markId)" :rule="preset.rule" :photo="photo" />
+        <PresetPicture :mark="library.markOf(preset.markId)" :rule="preset.rule" :photo="photoFor(preset)" />
         <span class="text">
           <b class="serif" :title="preset.name">{{ preset.name }}</b>
           <span class="quiet">{{ library.markOf(preset.markId)?.name }}{{ preset.usedBy.length > 0 ? `; for ${preset.usedBy.join(', ')}` : '' }}</span>

@@ -241,12 +241,10 @@ function remove(): void {
 }
 
 .path {
-  direction: rtl;
   font-size: 0.8125rem;
+  max-height: 2.9em;
   overflow: hidden;
-  text-align: left;
-  text-overflow: ellipsis;
-  white-space: nowrap;
+  overflow-wrap: anywhere;
 }
 
 .links {

@@ -80,7 +80,7 @@ function suggestCopyright(): void {
             <input v-model="colour.name" class="form-control" :aria-label="`Name of colour ${index + 1}`" placeholder="Name" />
             <button class="btn btn-link" type="button" @click="palette.splice(index, 1)">Remove</button>
           </div>
-          <div class="row">
+          <div class="line">
             <button class="btn btn-outline-secondary" type="button" @click="palette.push({ name: '', colour: '#8f6220' })">Add a colour</button>
             <BButton class="end" variant="primary" type="submit">Save</BButton>
           </div>
@@ -102,7 +102,7 @@ function suggestCopyright(): void {
               <button class="btn btn-link" type="button" :aria-label="`Remove ${folder}`" @click="removeFolder(folder)">Remove</button>
             </li>
           </ul>
-          <form class="row" @submit.prevent="addFolder">
+          <form class="line" @submit.prevent="addFolder">
             <input v-model="newFolder" class="form-control" aria-label="Full path of a folder" placeholder="Full path of a folder" />
             <button class="btn btn-outline-secondary" type="submit" :disabled="newFolder.trim() === ''">Allow</button>
           </form>
@@ -152,7 +152,7 @@ label {
 }
 
 .colour,
-.row {
+.line {
   align-items: center;
   display: flex;
   gap: 10px;

@@ -183,7 +183,7 @@ h2 {
 .tickets {
   display: grid;
   gap: 14px;
-  grid-template-columns: repeat(auto-fill, minmax(250px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(270px, 1fr));
 }
 
 .ticket {
@@ -225,7 +225,7 @@ h2 {
 .covers {
   display: grid;
   gap: 18px;
-  grid-template-columns: repeat(auto-fill, minmax(250px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(270px, 1fr));
 }
 
 .cover {

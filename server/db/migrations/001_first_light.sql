@@ -71,6 +71,8 @@ CREATE TABLE photos (
   light_width INTEGER NOT NULL,
   light_height INTEGER NOT NULL,
   light_cells BLOB NOT NULL,
+  -- Mean L* of the whole photo.
+  lightness REAL NOT NULL,
   added_at TEXT NOT NULL
 ) STRICT;
 CREATE INDEX photos_by_batch ON photos (batch_id);

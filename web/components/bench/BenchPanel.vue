@@ -28,11 +28,12 @@ defineProps<{ title: string }>();
 }
 
 header {
-  align-items: baseline;
+  align-items: center;
   display: flex;
   gap: 10px;
   justify-content: space-between;
-  min-height: 24px;
+  flex: none;
+  height: 24px;
 }
 
 .end {

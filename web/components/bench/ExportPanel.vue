@@ -41,7 +41,7 @@ const scope = computed(() =>
       </option>
     </select>
     <div v-else class="rows" role="radiogroup" aria-label="Delivery">
-      <label v-for="delivery in rows" :key="delivery.id" class="row">
+      <label v-for="delivery in rows" :key="delivery.id" class="choice">
         <input
           class="form-check-input"
           type="radio"
@@ -65,7 +65,7 @@ const scope = computed(() =>
   gap: 5px;
 }
 
-.row {
+.choice {
   align-items: center;
   cursor: pointer;
   display: flex;
@@ -74,7 +74,7 @@ const scope = computed(() =>
   white-space: nowrap;
 }
 
-.row .form-check-input {
+.choice .form-check-input {
   flex: none;
   margin: 0;
 }
@@ -85,7 +85,7 @@ const scope = computed(() =>
   text-overflow: ellipsis;
 }
 
-.row .quiet {
+.choice .quiet {
   font-size: 0.8125rem;
 }
 

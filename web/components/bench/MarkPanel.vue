@@ -92,7 +92,7 @@ function mix(event: Event): void {
 .tones {
   display: flex;
   flex-wrap: wrap;
-  gap: 9px;
+  gap: 7px;
   padding: 3px;
 }
 

@@ -16,7 +16,7 @@ import BenchPanel from './BenchPanel.vue';
 /** A small frame with the nine places and the inset to scale; the mark can be dragged in it. */
 const props = defineProps<{ frame: Size }>();
 
-const BOARD_WITHIN = { width: 132, height: 112 };
+const BOARD_WITHIN = { width: 118, height: 104 };
 const draft = useDraft();
 
 const scale = computed(() =>
@@ -98,7 +98,7 @@ function setOffset(axis: 'x' | 'y', value: number): void {
 <template>
   <BenchPanel title="Place">
     <template #end>{{ ANCHOR_WORDS[draft.rule.anchor] }}</template>
-    <div class="row">
+    <div class="line">
       <div class="space" :style="{ width: `${BOARD_WITHIN.width}px` }">
         <div
           class="board"
@@ -118,7 +118,7 @@ function setOffset(axis: 'x' | 'y', value: number): void {
             :style="dotStyle(anchor)"
             @click="choose(anchor)"
           />
-          <span class="mark" :class="{ held: isDragging }" :style="boxStyle" @pointerdown="start" />
+          <span class="handle" :class="{ held: isDragging }" :style="boxStyle" @pointerdown="start" />
         </div>
       </div>
       <div class="fields">
@@ -172,10 +172,10 @@ function setOffset(axis: 'x' | 'y', value: number): void {
 </template>
 
 <style scoped>
-.row {
+.line {
   align-items: center;
   display: flex;
-  gap: 16px;
+  gap: 14px;
 }
 
 .space {
@@ -224,7 +224,7 @@ function setOffset(axis: 'x' | 'y', value: number): void {
   background: var(--lc-brass);
 }
 
-.mark {
+.handle {
   background: var(--lc-ink);
   border-radius: 1px;
   cursor: grab;
@@ -235,13 +235,13 @@ function setOffset(axis: 'x' | 'y', value: number): void {
   touch-action: none;
 }
 
-.mark.held {
+.handle.held {
   cursor: grabbing;
 }
 
 .fields {
   display: grid;
-  gap: 5px 8px;
+  gap: 5px 6px;
   grid-template-columns: auto auto;
 }
 
@@ -258,12 +258,12 @@ function setOffset(axis: 'x' | 'y', value: number): void {
 .pair {
   align-items: center;
   display: flex;
-  gap: 4px;
+  gap: 2px;
 }
 
 .pair :deep(.field) {
-  padding-right: 3px;
-  width: 52px;
+  padding: 0 2px 0 0;
+  width: 46px;
 }
 
 .axis {

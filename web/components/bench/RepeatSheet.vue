@@ -83,7 +83,7 @@ function set(part: Partial<RepeatRule>): void {
 .sheet {
   align-items: end;
   background: var(--lc-paper);
-  border-top: 1px solid var(--lc-hairline);
+  border-bottom: 1px solid var(--lc-hairline);
   display: flex;
   flex-wrap: wrap;
   gap: 10px 28px;

@@ -40,7 +40,7 @@ function setBlend(event: Event): void {
       :ticks="OPACITY_TICKS"
       @update:model-value="draft.change({ opacity: Math.round($event) / 100 })"
     />
-    <div class="row">
+    <div class="line">
       <select class="form-select" aria-label="Blend" :value="draft.rule.blend" @change="setBlend">
         <option v-for="blend in BLENDS" :key="blend" :value="blend">
           {{ blend.replace('-', ' ') }}
@@ -62,7 +62,7 @@ function setBlend(event: Event): void {
 </template>
 
 <style scoped>
-.row {
+.line {
   display: grid;
   gap: 8px;
   grid-template-columns: minmax(0, 1fr) auto;
