@@ -39,7 +39,8 @@ export function buildHouse(config: Config, log: Logger): House {
   ]);
   const rasteriser = new Rasteriser();
   const events = new Events();
-  const marks = new Marks(tables, paths, rasteriser);
+  const intake = new Rasteriser();
+  const marks = new Marks(tables, paths, rasteriser, intake);
   const { atOnce } = config;
   const imports = new PhotoImports({
     tables,
@@ -55,6 +56,7 @@ export function buildHouse(config: Config, log: Logger): House {
     imports.close();
     queue.close();
     rasteriser.close();
+    intake.close();
     db.close();
   };
   return { config, log, db, tables, paths, allowed, rasteriser, marks, imports, queue, events, close };

@@ -18,6 +18,8 @@ export class Marks {
     private readonly tables: Tables,
     private readonly paths: DataPaths,
     private readonly rasteriser: Rasteriser,
+    /** Draws new artwork, so that a file that takes long does not hold up the page's pictures. */
+    private readonly intake: Rasteriser,
   ) {}
 
   list(): MarkView[] {
@@ -31,7 +33,7 @@ export class Marks {
   }
 
   async add(bytes: Uint8Array, fileName: string): Promise<Result<number>> {
-    const imported = await importArtwork(bytes, this.rasteriser);
+    const imported = await importArtwork(bytes, this.intake);
     if (!imported.ok) return imported;
     const { artwork, notes } = imported.value;
     const id = this.tables.marks.insert({

@@ -66,7 +66,9 @@ export class KillableWorker<Request extends object, Answer> {
     this.child = child;
     child.on('message', (answer) => this.settle()?.resolve(answer));
     child.on('exit', () => {
-      if (this.child === child) this.child = null;
+      // A process that was killed ends a little later; by then the next may be at work.
+      if (this.child !== child) return;
+      this.child = null;
       this.settle()?.reject(new Error('the drawing process ended unexpectedly'));
     });
     // The parent may end while the child idles; only a pending request keeps both alive.
