@@ -8,7 +8,7 @@ import { outputName } from '#core/delivery/namePattern';
 import { cleanCrop } from '#core/placement/cleanCrop';
 import type { MarkSource } from '#server/imaging/compose';
 import { FILE_ENDINGS } from '#server/imaging/encode';
-import { cameraFacts } from '#server/imaging/photo/probe';
+import { cameraFacts, probePhoto } from '#server/imaging/photo/probe';
 import { Rasteriser } from '#server/imaging/raster/rasteriser';
 import { renderPhoto, type RenderedPhoto } from '#server/imaging/renderPhoto';
 import { placeOutput, SourceGuard, type RunKnowledge } from '#server/runs/placeOutput';
@@ -114,7 +114,8 @@ async function exportOne(task: Task, context: Context): Promise<Report> {
   };
   const rendered = await renderPhoto(job, context.mark, context.rasteriser);
   if (!rendered.ok) return failedReport(rendered.reason);
-  const { capturedAt } = await cameraFacts(photo.path);
+  const probed = await probePhoto(photo.path);
+  const { capturedAt } = await cameraFacts(photo.path, probed.ok ? probed.value.metadata : {});
   const base = outputName(delivery.value.name_pattern, {
     name: basename(photo.path, extname(photo.path)),
     number,

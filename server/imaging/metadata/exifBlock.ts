@@ -56,7 +56,8 @@ export function exifForOutput(source: Uint8Array, facts: ExifFacts): Uint8Array 
   return wipePreviews(block.bytes);
 }
 
-function withoutPreamble(source: Uint8Array): Uint8Array {
+/** A copy of a block without the `Exif` preamble that JPEG puts in front. */
+export function withoutPreamble(source: Uint8Array): Uint8Array {
   const hasPreamble = [...PREAMBLE].every((letter, at) => source[at] === letter.charCodeAt(0));
   return source.slice(hasPreamble ? PREAMBLE.length : 0);
 }

@@ -41,7 +41,7 @@ export async function preparePhoto(path: string): Promise<Result<PreparedPhoto>>
       .resize(tileSize.width, tileSize.height, { fit: 'fill' })
       .jpeg({ quality: TILE_QUALITY })
       .toBuffer(),
-    cameraFacts(path),
+    cameraFacts(path, probed.value.metadata),
   ]);
   return success({
     probed: probed.value,

@@ -5,6 +5,7 @@ import { failure, success, type Result } from '#core/result';
 import { photoSentence } from '../imageErrors.ts';
 import { MAX_PHOTO_PIXELS } from '../limits.ts';
 import type { SourceMetadata } from '../metadata/blocks.ts';
+import { withoutPreamble } from '../metadata/exifBlock.ts';
 import { sharp } from '../sharp.ts';
 
 /** What a photo file says of itself, before a pixel is read. */
@@ -73,11 +74,13 @@ export interface CameraFacts {
 
 const EXIF_TIME = /^(\d{4}):(\d{2}):(\d{2})[ T](\d{2}:\d{2}:\d{2})/;
 
-export async function cameraFacts(path: string): Promise<CameraFacts> {
+/** @param path is only read where the file type keeps its notes outside of an EXIF block (TIFF) */
+export async function cameraFacts(path: string, metadata: SourceMetadata): Promise<CameraFacts> {
   const nothing = { capturedAt: null, camera: null, lens: null };
   try {
     const wanted = ['DateTimeOriginal', 'CreateDate', 'Make', 'Model', 'LensModel'];
-    const found = await exifr.parse(path, { pick: wanted, reviveValues: false });
+    const source = metadata.exif ? withoutPreamble(metadata.exif) : path;
+    const found = await exifr.parse(source, { pick: wanted, reviveValues: false });
     if (!found) return nothing;
     return {
       capturedAt: isoTime(found.DateTimeOriginal) ?? isoTime(found.CreateDate),

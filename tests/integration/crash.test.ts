@@ -1,0 +1,128 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdirSync, readdirSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import sharp from 'sharp';
+import { afterEach, beforeEach, expect, it } from 'vitest';
+import type { RunDetailView, RunItemView } from '#core/contract/http';
+import { temporaryFolder, until } from '../helpers/house.ts';
+import { MARK_SVG, writeJpeg } from '../helpers/makePhoto.ts';
+import { ruleOf } from '../helpers/runs.ts';
+
+/** A real server process, killed without warning in the middle of a run, more than once. */
+
+const ROOT = fileURLToPath(new URL('../..', import.meta.url));
+const PHOTOS = 30;
+
+let data: string;
+let pictures: string;
+let server: ChildProcess | null = null;
+let address = '';
+
+beforeEach(() => {
+  data = temporaryFolder();
+  pictures = temporaryFolder();
+});
+afterEach(() => {
+  server?.kill('SIGKILL');
+  rmSync(data, { recursive: true, force: true });
+  rmSync(pictures, { recursive: true, force: true });
+});
+
+async function start(): Promise<void> {
+  const child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
+    cwd: ROOT,
+    env: { ...process.env, LIGHT_CREST_DATA: data, LIGHT_CREST_FOLDERS: pictures, LIGHT_CREST_PORT: '0' },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  server = child;
+  address = await new Promise<string>((done, fail) => {
+    let said = '';
+    child.stdout.on('data', (text: Buffer) => {
+      said += text.toString();
+      const found = /at (http:\S+)/.exec(said);
+      if (found) done(found[1]);
+    });
+    child.on('exit', () => fail(new Error(`The server ended early: ${said}`)));
+  });
+}
+
+async function kill(): Promise<void> {
+  const child = server;
+  server = null;
+  if (!child) return;
+  const gone = new Promise((done) => child.on('exit', done));
+  child.kill('SIGKILL');
+  await gone;
+}
+
+async function ask<T>(method: string, path: string, body?: unknown): Promise<T> {
+  const isText = typeof body === 'string';
+  const answer = await fetch(`${address}/api${path}`, {
+    method,
+    headers: { 'Content-Type': isText ? 'application/octet-stream' : 'application/json' },
+    ...(body === undefined ? {} : { body: isText ? body : JSON.stringify(body) }),
+  });
+  if (!answer.ok) throw new Error(await answer.text());
+  return (answer.status === 204 ? undefined : await answer.json()) as T;
+}
+
+it('finishes a run over several kills: every output complete, none doubled, none partial', async () => {
+  const photos = join(pictures, 'photos');
+  const out = join(pictures, 'out');
+  mkdirSync(photos);
+  mkdirSync(out);
+  for (let number = 0; number < PHOTOS; number++) {
+    const name = `${String(number).padStart(2, '0')}.jpg`;
+    await writeJpeg(join(photos, name), { width: 1500, height: 1000, seed: number });
+  }
+  await start();
+  const { id: batchId } = await ask<{ id: number }>('POST', '/batches', { name: 'Shore' });
+  await ask('POST', `/batches/${batchId}/folders`, { path: photos });
+  await until(
+    () => ask<{ reading: unknown; photos: unknown[] }>('GET', `/batches/${batchId}`),
+    ({ reading, photos: some }) => reading === null && some.length === PHOTOS,
+  );
+  const { id: markId } = await ask<{ id: number }>('POST', '/marks?name=m.svg', MARK_SVG);
+  const recipe = { resize: null, name_pattern: '{name}-marked' };
+  const delivery = { name: 'Web', recipe, folder: out };
+  const { id: deliveryId } = await ask<{ id: number }>('POST', '/deliveries', delivery);
+  const wish = { batchId, deliveryId, markId, presetName: 'P', rule: ruleOf({}), photoIds: null };
+  const { id: runId } = await ask<{ id: number }>('POST', '/runs', wish);
+  const detail = () => ask<RunDetailView>('GET', `/runs/${runId}`);
+
+  for (const atLeast of [4, 13, 22]) {
+    await until(detail, ({ run }) => run.written >= atLeast);
+    await kill();
+    // What a reader of the folder sees meanwhile: only whole outputs under final names.
+    for (const name of readdirSync(out)) {
+      if (!name.startsWith('.')) await sharp(join(out, name)).stats();
+    }
+    await start();
+  }
+  const { run, items } = await until(detail, (now) => now.run.state === 'done');
+
+  expect(run).toMatchObject({ written: PHOTOS, failed: 0, skipped: 0 });
+  const names = readdirSync(out).sort();
+  expect(names).toHaveLength(PHOTOS);
+  expect(names).toEqual(items.map((item: RunItemView) => item.outputName).sort());
+  expect(names.every((name) => /^\d\d-marked\.jpg$/.test(name))).toBe(true);
+  for (const name of names) {
+    const { width, height } = await sharp(join(out, name), { failOn: 'warning' }).metadata();
+    expect([width, height]).toEqual([1500, 1000]);
+    await sharp(join(out, name), { failOn: 'warning' }).stats();
+  }
+});
+
+it('does not start a second server on the same data', async () => {
+  await start();
+  const second = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
+    cwd: ROOT,
+    env: { ...process.env, LIGHT_CREST_DATA: data, LIGHT_CREST_PORT: '0' },
+    stdio: ['ignore', 'ignore', 'pipe'],
+  });
+  let said = '';
+  second.stderr.on('data', (text: Buffer) => (said += text.toString()));
+  expect(await new Promise((done) => second.on('exit', done))).toBe(1);
+  expect(said).toContain(`already runs with this data, at ${address}`);
+});
