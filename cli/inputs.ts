@@ -30,7 +30,8 @@ export async function findPhotos(given: readonly string[]): Promise<PhotoInput[]
     names.sort((a, b) => a.localeCompare(b, 'en', { numeric: true }));
     found.push(...names.map((name) => photoInput(join(source, name))));
   }
-  if (found.length === 0) throw new CallError(`expected photos, found none in ${given.join(', ')}.`);
+  if (found.length === 0)
+    throw new CallError(`expected photos, found none in ${given.join(', ')}.`);
   return found;
 }
 
@@ -53,7 +54,9 @@ export async function readJson<T>(path: string, schema: z.ZodType<T>): Promise<T
   try {
     value = JSON.parse(text);
   } catch (error) {
-    throw new CallError(`${path}: expected JSON, found something else (${(error as Error).message}).`);
+    throw new CallError(
+      `${path}: expected JSON, found something else (${(error as Error).message}).`,
+    );
   }
   const checked = validate(schema, value);
   if (!checked.ok) throw new CallError(`${path}: ${checked.reason}`);

@@ -32,6 +32,8 @@ export class Progress {
     if (this.done === 0 || this.done === this.total) return '';
     const perPhotoMs = (Date.now() - this.startMs) / this.done;
     const seconds = Math.ceil((perPhotoMs * (this.total - this.done)) / MS_PER_SECOND);
-    return seconds < 90 ? `, about ${seconds} s left` : `, about ${Math.round(seconds / 60)} min left`;
+    return seconds < 90
+      ? `, about ${seconds} s left`
+      : `, about ${Math.round(seconds / 60)} min left`;
   }
 }

@@ -48,7 +48,14 @@ export function createApp(house: House, options: AppOptions): Express {
 
   const { pageFolder } = house.config;
   if (pageFolder) {
-    app.use(express.static(pageFolder, { index: false, maxAge: '1y', immutable: true, dotfiles: 'ignore' }));
+    app.use(
+      express.static(pageFolder, {
+        index: false,
+        maxAge: '1y',
+        immutable: true,
+        dotfiles: 'ignore',
+      }),
+    );
     app.get(/^\/(?!assets\/)/, (_request, response) => {
       response.set('Cache-Control', 'no-cache');
       response.sendFile(join(pageFolder, 'index.html'), { dotfiles: 'allow' });

@@ -30,7 +30,10 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
     dataFolder: resolve(env.LIGHT_CREST_DATA ?? join(projectFolder, '.data', 'own')),
     port: readPort(env.LIGHT_CREST_PORT),
     host: '127.0.0.1',
-    folders: (env.LIGHT_CREST_FOLDERS ?? '').split(delimiter).filter(Boolean).map((at) => resolve(at)),
+    folders: (env.LIGHT_CREST_FOLDERS ?? '')
+      .split(delimiter)
+      .filter(Boolean)
+      .map((at) => resolve(at)),
     atOnce: Math.min(availableParallelism(), MOST_AT_ONCE),
     pageFolder: env.LIGHT_CREST_DEV ? null : join(projectFolder, 'dist'),
     logLevel: env.LIGHT_CREST_LOG ?? 'warn',

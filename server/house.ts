@@ -59,5 +59,18 @@ export function buildHouse(config: Config, log: Logger): House {
     intake.close();
     db.close();
   };
-  return { config, log, db, tables, paths, allowed, rasteriser, marks, imports, queue, events, close };
+  return {
+    config,
+    log,
+    db,
+    tables,
+    paths,
+    allowed,
+    rasteriser,
+    marks,
+    imports,
+    queue,
+    events,
+    close,
+  };
 }

@@ -35,7 +35,9 @@ watch(
 // The window's own title tells of a run when another window is in front.
 const running = computed(() => runs.underWay.find((run) => run.state === 'running') ?? null);
 watch(running, (run) => {
-  document.title = run ? `${run.written + run.failed} of ${run.total} · Light Crest` : 'Light Crest';
+  document.title = run
+    ? `${run.written + run.failed} of ${run.total} · Light Crest`
+    : 'Light Crest';
 });
 
 const told = new Set<number>();

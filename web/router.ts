@@ -20,7 +20,11 @@ export const router = createRouter({
       component: () => import('./views/BatchView.vue'),
       props: (route) => ({ id: Number(route.params.id) }),
     },
-    { path: '/deliveries', name: 'deliveries', component: () => import('./views/DeliveriesView.vue') },
+    {
+      path: '/deliveries',
+      name: 'deliveries',
+      component: () => import('./views/DeliveriesView.vue'),
+    },
     { path: '/runs', name: 'runs', component: () => import('./views/RunsView.vue') },
     {
       path: '/runs/:id(\\d+)',

@@ -87,15 +87,21 @@ const unit = ([r, g, b]: Triple): Triple => [r / 255, g / 255, b / 255];
 describe('blend modes', () => {
   it.each(BLENDS)('%s follows the specification within one level, at any alpha', (blend) => {
     fc.assert(
-      fc.property(colours, colours, byte, fc.double({ min: 0, max: 1, noNaN: true }), (b, s, a, o) => {
-        const result = blended(b, [...s, a], o, blend);
-        const alpha = (a / 255) * o;
-        const mixed = reference(blend, unit(b), unit(s));
-        for (let c = 0; c < 3; c++) {
-          const expected = b[c] * (1 - alpha) + mixed[c] * 255 * alpha;
-          expect(Math.abs(result[c] - expected)).toBeLessThanOrEqual(0.51);
-        }
-      }),
+      fc.property(
+        colours,
+        colours,
+        byte,
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        (b, s, a, o) => {
+          const result = blended(b, [...s, a], o, blend);
+          const alpha = (a / 255) * o;
+          const mixed = reference(blend, unit(b), unit(s));
+          for (let c = 0; c < 3; c++) {
+            const expected = b[c] * (1 - alpha) + mixed[c] * 255 * alpha;
+            expect(Math.abs(result[c] - expected)).toBeLessThanOrEqual(0.51);
+          }
+        },
+      ),
       { seed: 11, numRuns: 250 },
     );
   });

@@ -65,7 +65,10 @@ describe('sentences', () => {
     [{ opacity: 1.5 }, 'opacity: expected a number at most 1, found 1.5.'],
     [{ opacity: 'half' }, 'opacity: expected a number, found "half".'],
     [{ rotation: 361 }, 'rotation: expected a number at most 360, found 361.'],
-    [{ tone: { tone: 'red' } }, 'tone.tone: expected light, dark, original or a colour as #rrggbb, found "red".'],
+    [
+      { tone: { tone: 'red' } },
+      'tone.tone: expected light, dark, original or a colour as #rrggbb, found "red".',
+    ],
     [{ tone: { rule: 'auto' } }, 'tone.rule: expected "fixed", found "auto".'],
     [{ rescue: 'halo' }, 'rescue: expected "none", found "halo".'],
     [{ fallbacks: ['top'] }, 'fallbacks: expected an empty list'],
@@ -77,12 +80,18 @@ describe('sentences', () => {
   });
 
   it.each([
-    [{ name_pattern: '{nmae}' }, 'name_pattern: expected a name pattern with the tokens {name}, {number}'],
+    [
+      { name_pattern: '{nmae}' },
+      'name_pattern: expected a name pattern with the tokens {name}, {number}',
+    ],
     [{ name_pattern: 'a/b' }, 'without a path separator'],
     [{ file: { quality: 0 } }, 'file.quality: expected a number at least 1, found 0.'],
     [{ file: { quality: 88.5 } }, 'file.quality: expected a whole number, found 88.5.'],
     [{ resize: { px: 12.5 } }, 'resize.px: expected a whole number of pixels, found 12.5.'],
-    [{ resize: { rule: 'megapixels', px: 400 } }, 'resize.px: expected a number at most 300, found 400.'],
+    [
+      { resize: { rule: 'megapixels', px: 400 } },
+      'resize.px: expected a number at most 300, found 400.',
+    ],
     [{ resize: { px2: 10 } }, 'resize.px2: expected null'],
     [{ metadata: { location: 'drop' } }, 'metadata: unknown key "location". Allowed: keep.'],
     [{ colour: 'photo' }, 'colour: expected "srgb", found "photo".'],

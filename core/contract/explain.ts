@@ -26,7 +26,10 @@ interface JsonSchema {
   anyOf?: JsonSchema[];
 }
 
-export function validate<T>(schema: z.ZodType<T>, value: unknown): Result<T> & { problems: Problem[] } {
+export function validate<T>(
+  schema: z.ZodType<T>,
+  value: unknown,
+): Result<T> & { problems: Problem[] } {
   const parsed = schema.safeParse(value);
   if (parsed.success) return { ...success(parsed.data), problems: [] };
   const problems = explain(parsed.error, schema, value);
@@ -82,20 +85,26 @@ function expectation(issue: Issue): string {
   }
 }
 
-function formatExpectation({ pattern, format }: Extract<Issue, { code: 'invalid_format' }>): string {
+function formatExpectation({
+  pattern,
+  format,
+}: Extract<Issue, { code: 'invalid_format' }>): string {
   if (!pattern?.includes('[0-9a-fA-F]{6}')) return `text of the form ${format}`;
   const named = pattern.includes('original') ? 'light, dark, original or ' : '';
   return `${named}a colour as #rrggbb`;
 }
 
 function unionExpectation(issue: Extract<Issue, { code: 'invalid_union' }>): string {
-  const parts = issue.errors.map((branch) => (branch[0] ? expectation(branch[0]) : 'another value'));
+  const parts = issue.errors.map((branch) =>
+    branch[0] ? expectation(branch[0]) : 'another value',
+  );
   return [...new Set(parts)].join(' or ');
 }
 
 function bound(origin: string, limit: number | bigint, word: string): string {
   if (origin === 'string') return `text of ${word} ${limit} characters`;
-  if (origin === 'array') return limit === 0 || limit === 0n ? 'an empty list' : `${word} ${limit} entries`;
+  if (origin === 'array')
+    return limit === 0 || limit === 0n ? 'an empty list' : `${word} ${limit} entries`;
   return `a number ${word} ${limit}`;
 }
 
@@ -127,14 +136,18 @@ function valueAt(value: unknown, path: readonly PropertyKey[]): unknown {
 }
 
 function allowedKeys(schema: z.ZodType, path: readonly PropertyKey[]): string[] {
-  let nodes: JsonSchema[] = [z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' }) as JsonSchema];
+  let nodes: JsonSchema[] = [
+    z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' }) as JsonSchema,
+  ];
   for (const step of path) {
     nodes = nodes.flatMap(branches).flatMap((node) => {
       const next = typeof step === 'number' ? node.items : node.properties?.[String(step)];
       return next ? [next] : [];
     });
   }
-  return [...new Set(nodes.flatMap(branches).flatMap((node) => Object.keys(node.properties ?? {})))];
+  return [
+    ...new Set(nodes.flatMap(branches).flatMap((node) => Object.keys(node.properties ?? {}))),
+  ];
 }
 
 function branches(node: JsonSchema): JsonSchema[] {

@@ -188,7 +188,8 @@ export interface RunItemView {
   readonly number: number;
   readonly photoId: number | null;
   readonly sourceName: string;
-  readonly status: 'waiting' | 'working' | 'naming' | 'written' | 'skipped' | 'failed' | 'cancelled';
+  readonly status:
+    'waiting' | 'working' | 'naming' | 'written' | 'skipped' | 'failed' | 'cancelled';
   readonly outputName: string | null;
   readonly error: string | null;
   readonly frame: Size | null;

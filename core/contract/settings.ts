@@ -14,10 +14,12 @@ export const settingsSchema = z.strictObject({
   copyright: z.string().trim().max(MAX_TEXT).default(''),
   /** Colours of the photographer's own, offered as tones. */
   palette: z
-    .array(z.strictObject({
-      name: z.string().trim().min(1).max(MAX_TEXT),
-      colour: z.string().regex(/^#[0-9a-fA-F]{6}$/),
-    }))
+    .array(
+      z.strictObject({
+        name: z.string().trim().min(1).max(MAX_TEXT),
+        colour: z.string().regex(/^#[0-9a-fA-F]{6}$/),
+      }),
+    )
     .max(MAX_PALETTE)
     .default([]),
   /** Folders of the computer that may be read and written, as absolute paths. */

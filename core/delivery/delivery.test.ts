@@ -35,12 +35,20 @@ describe('name patterns', () => {
     expect(outputName('{date}', { ...values, date: '', name: '...' })).toBe('photo');
   });
 
-  it.each(['', '  ', '{nme}', '{number:0}', '{number:12}', '{name:3}', '{name', 'name}', 'a/b', 'a\\b'])(
-    'refuses "%s"',
-    (pattern) => {
-      expect(namePatternProblem(pattern)).toContain('a name pattern');
-    },
-  );
+  it.each([
+    '',
+    '  ',
+    '{nme}',
+    '{number:0}',
+    '{number:12}',
+    '{name:3}',
+    '{name',
+    'name}',
+    'a/b',
+    'a\\b',
+  ])('refuses "%s"', (pattern) => {
+    expect(namePatternProblem(pattern)).toContain('a name pattern');
+  });
 
   it('is a name that common file systems take, whatever a photo is called', () => {
     fc.assert(
@@ -97,12 +105,15 @@ describe('names that are taken', () => {
     // Two photos of one run never share a name, whatever the rule says of older files.
     ['replace', ['a.jpg'], ['a.jpg'], 'write', 'a-2.jpg', false],
     ['skip', ['a.jpg'], ['a.jpg'], 'write', 'a-2.jpg', false],
-  ] as const)('%s with %j by the run and %j in the folder', (rule, run, folder, kind, name, replaces) => {
-    const decision = decideName('a', 'jpg', rule, lookup([...run], [...folder]));
-    expect(decision.kind).toBe(kind);
-    expect(decision.fileName).toBe(name);
-    if (decision.kind === 'write') expect(decision.replaces).toBe(replaces);
-  });
+  ] as const)(
+    '%s with %j by the run and %j in the folder',
+    (rule, run, folder, kind, name, replaces) => {
+      const decision = decideName('a', 'jpg', rule, lookup([...run], [...folder]));
+      expect(decision.kind).toBe(kind);
+      expect(decision.fileName).toBe(name);
+      if (decision.kind === 'write') expect(decision.replaces).toBe(replaces);
+    },
+  );
 
   it('compares names as the least careful file system does', () => {
     expect(nameKey('Möwe.JPG')).toBe(nameKey('mo\u0308we.jpg'));

@@ -51,13 +51,19 @@ export function namePatternProblem(pattern: string): string | null {
 export function outputName(pattern: string, values: NameValues): string {
   const parsed = parsePattern(pattern);
   if (!parsed.ok) throw new Error(`Expected a valid name pattern, found "${pattern}"`);
-  const text = parsed.value.map((part) => ('text' in part ? part.text : fill(part, values))).join('');
+  const text = parsed.value
+    .map((part) => ('text' in part ? part.text : fill(part, values)))
+    .join('');
   return safeName(text) || safeName(values.name) || 'photo';
 }
 
 /** A name that common file systems take: forbidden characters become `_`, ends are trimmed. */
 export function safeName(text: string): string {
-  const replaced = text.normalize('NFC').replace(FORBIDDEN, '_').trim().replace(/[. ]+$/, '');
+  const replaced = text
+    .normalize('NFC')
+    .replace(FORBIDDEN, '_')
+    .trim()
+    .replace(/[. ]+$/, '');
   const named = RESERVED.test(replaced) ? `_${replaced}` : replaced;
   return cutToBytes(named, MAX_NAME_BYTES).replace(/[. ]+$/, '');
 }
@@ -88,7 +94,9 @@ function parseToken(inside: string): Result<Part> {
   }
   if (digits === undefined) return success({ token: known, digits: 0 });
   if (known !== 'number' || !/^[1-9]$/.test(digits) || Number(digits) > MAX_DIGITS) {
-    return failure(`a name pattern in which only {number} takes digits, as {number:4}, not {${inside}}`);
+    return failure(
+      `a name pattern in which only {number} takes digits, as {number:4}, not {${inside}}`,
+    );
   }
   return success({ token: known, digits: Number(digits) });
 }

@@ -43,7 +43,9 @@ describe('cleanCrop', () => {
   });
 
   it('is nothing where the mark covers the frame', () => {
-    expect(cleanCrop({ width: 9, height: 9 }, [{ x: -1, y: -1, width: 20, height: 20 }]).share).toBe(0);
+    expect(
+      cleanCrop({ width: 9, height: 9 }, [{ x: -1, y: -1, width: 20, height: 20 }]).share,
+    ).toBe(0);
   });
 
   it('agrees with a search of all rectangles', () => {

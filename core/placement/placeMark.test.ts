@@ -1,11 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  ANCHORS,
-  presetRuleSchema,
-  SIZE_BASES,
-  type PresetRule,
-} from '../contract/preset.ts';
+import { ANCHORS, presetRuleSchema, SIZE_BASES, type PresetRule } from '../contract/preset.ts';
 import { ANCHOR_HOLDS } from './anchor.ts';
 import { placeMark, type Placement } from './placeMark.ts';
 
@@ -73,7 +68,9 @@ describe('anchor, inset and offset', () => {
   const frame = { width: 1000, height: 600 };
 
   it('measures a percent inset from the short side, the same both ways', () => {
-    const { box } = only(place(frame, 2, { size: { basis: 'pixels', value: 100 }, inset: { x: 5, y: 5 } }));
+    const { box } = only(
+      place(frame, 2, { size: { basis: 'pixels', value: 100 }, inset: { x: 5, y: 5 } }),
+    );
     expect(box.x + box.width).toBeCloseTo(1000 - 30, 9);
     expect(box.y + box.height).toBeCloseTo(600 - 30, 9);
   });
@@ -123,7 +120,9 @@ describe('fitting into the frame', () => {
   });
 
   it('leaves cover and repeat at their size', () => {
-    const covering = place({ width: 400, height: 400 }, 8, { size: { basis: 'cover', value: 100 } });
+    const covering = place({ width: 400, height: 400 }, 8, {
+      size: { basis: 'cover', value: 100 },
+    });
     expect(covering.reduced).toBe(false);
     const repeated = place({ width: 400, height: 400 }, 8, {
       size: { basis: 'pixels', value: 900 },
@@ -174,16 +173,24 @@ describe('invariants', () => {
 
   it('gives the same relative box at another output size', () => {
     fc.assert(
-      fc.property(frames, aspects, rules, fc.integer({ min: 2, max: 9 }), (frame, aspect, part, k) => {
-        // Frames so small that a whole mark is a pixel are held up by the smallest size.
-        fc.pre(Math.min(frame.width, frame.height) > 400 && part.inset.x < 99 && part.inset.y < 99);
-        const larger = { width: frame.width * k, height: frame.height * k };
-        const a = only(place(frame, aspect, part)).box;
-        const b = only(place(larger, aspect, part)).box;
-        for (const key of ['x', 'y', 'width', 'height'] as const) {
-          expect(b[key] / k).toBeCloseTo(a[key], 4);
-        }
-      }),
+      fc.property(
+        frames,
+        aspects,
+        rules,
+        fc.integer({ min: 2, max: 9 }),
+        (frame, aspect, part, k) => {
+          // Frames so small that a whole mark is a pixel are held up by the smallest size.
+          fc.pre(
+            Math.min(frame.width, frame.height) > 400 && part.inset.x < 99 && part.inset.y < 99,
+          );
+          const larger = { width: frame.width * k, height: frame.height * k };
+          const a = only(place(frame, aspect, part)).box;
+          const b = only(place(larger, aspect, part)).box;
+          for (const key of ['x', 'y', 'width', 'height'] as const) {
+            expect(b[key] / k).toBeCloseTo(a[key], 4);
+          }
+        },
+      ),
       { seed: SEED, numRuns: 300 },
     );
   });

@@ -30,7 +30,8 @@ describe('lightMap', () => {
   function halves(width: number, height: number): Pixels {
     const data = new Uint8ClampedArray(width * height * 3);
     for (let y = 0; y < height; y++) {
-      for (let x = 0; x < width; x++) data.fill(x < width / 2 ? 0 : 255, (y * width + x) * 3, (y * width + x) * 3 + 3);
+      for (let x = 0; x < width; x++)
+        data.fill(x < width / 2 ? 0 : 255, (y * width + x) * 3, (y * width + x) * 3 + 3);
     }
     return { data, width, height, channels: 3 };
   }
@@ -53,7 +54,10 @@ describe('lightMap', () => {
   });
 
   it('sees a busy cell as spread', () => {
-    const data = Uint8ClampedArray.from({ length: 256 * 256 * 3 }, (_, at) => (Math.floor(at / 3) % 2) * 255);
+    const data = Uint8ClampedArray.from(
+      { length: 256 * 256 * 3 },
+      (_, at) => (Math.floor(at / 3) % 2) * 255,
+    );
     const map = lightMap({ data, width: 256, height: 256, channels: 3 });
     expect(map.cells[1] / BYTES_PER_LIGHTNESS).toBeCloseTo(50, 0);
   });

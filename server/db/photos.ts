@@ -50,7 +50,9 @@ export function photoTable(db: Db) {
     `SELECT ${COLUMNS} FROM photos WHERE batch_id = ? ${ORDER}`,
   );
   const one = db.prepare<[number], PhotoRow>(`SELECT ${COLUMNS} FROM photos WHERE id = ?`);
-  const paths = db.prepare<[number], { path: string }>('SELECT path FROM photos WHERE batch_id = ?');
+  const paths = db.prepare<[number], { path: string }>(
+    'SELECT path FROM photos WHERE batch_id = ?',
+  );
   const identities = db.prepare<[], FileIdentity>('SELECT DISTINCT device, inode FROM photos');
   const insert = db.prepare(`
     INSERT INTO photos (batch_id, name, path, origin, device, inode, bytes, modified_ms, format,

@@ -3,13 +3,7 @@ import type { Size } from '#core/placement/geometry';
 import type { Db } from './open.ts';
 
 export type ItemStatus =
-  | 'waiting'
-  | 'working'
-  | 'naming'
-  | 'written'
-  | 'skipped'
-  | 'failed'
-  | 'cancelled';
+  'waiting' | 'working' | 'naming' | 'written' | 'skipped' | 'failed' | 'cancelled';
 
 /** One output of a run. */
 export interface RunItemRow {

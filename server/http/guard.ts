@@ -12,7 +12,11 @@ export function guard(port: () => number, extraOrigins: readonly string[]): Requ
     const host = request.headers.host ?? '';
     const hosts = [...names, ...extraOrigins.map((origin) => origin.replace(/^https?:\/\//, ''))];
     if (!hosts.includes(host)) {
-      throw new HttpError(403, 'wrong-host', `Expected a request to this computer, found "${host}".`);
+      throw new HttpError(
+        403,
+        'wrong-host',
+        `Expected a request to this computer, found "${host}".`,
+      );
     }
     const origin = request.headers.origin;
     const origins = [...names.map((name) => `http://${name}`), ...extraOrigins];

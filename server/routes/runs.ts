@@ -116,7 +116,8 @@ export function runRoutes(parts: RouteParts): Router {
       .filter((item) => item.status === 'written')
       .map((item) => item.output)
       .filter((path): path is string => path !== null && usableOutput(path));
-    if (outputs.length === 0) throw unusable('This run has no outputs that could be put into a ZIP.');
+    if (outputs.length === 0)
+      throw unusable('This run has no outputs that could be put into a ZIP.');
     const name = safeName(`${run.batchName} ${run.deliveryName}`) || 'Light Crest';
     response.attachment(`${name}.zip`).type('zip');
     await sendZip(outputs, response);

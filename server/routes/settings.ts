@@ -41,7 +41,8 @@ export function settingsRoutes({ tables, allowed, config, paths }: RouteParts): 
     try {
       await mkdir(folder.value);
     } catch (error) {
-      if ((error as NodeJS.ErrnoException).code === 'EEXIST') throw unusable(`${path} is there already.`);
+      if ((error as NodeJS.ErrnoException).code === 'EEXIST')
+        throw unusable(`${path} is there already.`);
       throw unusable(storageSentence(folder.value, error));
     }
     response.status(201).json(await listFolder(folder.value));

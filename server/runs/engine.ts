@@ -51,7 +51,9 @@ export class Engine {
       const lost = [...this.pending.values()];
       this.pending.clear();
       for (const resolve of lost) {
-        resolve(failure('The imaging process ended unexpectedly, perhaps for want of memory. Retry.'));
+        resolve(
+          failure('The imaging process ended unexpectedly, perhaps for want of memory. Retry.'),
+        );
       }
     });
     return child;

@@ -30,7 +30,15 @@ beforeEach(() => {
   });
   db.pragma('foreign_keys = OFF');
   tables.items.insertAll(runId, [
-    { number: 1, photoId: 1, sourcePath: '/a.jpg', sourceName: 'a.jpg', capturedAt: null, width: 9, height: 9 },
+    {
+      number: 1,
+      photoId: 1,
+      sourcePath: '/a.jpg',
+      sourceName: 'a.jpg',
+      capturedAt: null,
+      width: 9,
+      height: 9,
+    },
   ]);
   itemId = tables.items.takeNext(runId)?.id ?? 0;
   temporary = join(folder, 'temporary.part');

@@ -162,7 +162,8 @@ export class RunQueue {
     if (early) return tables.items.finish(item.id, early.status, early.output, early.error);
 
     const mark = tables.marks.get(run.markId);
-    if (!mark) return tables.items.finish(item.id, 'failed', null, 'The mark is not there any more.');
+    if (!mark)
+      return tables.items.finish(item.id, 'failed', null, 'The mark is not there any more.');
     const temporary = temporaryPath(run, item);
     const rendered = await this.engine.render(
       {
@@ -207,7 +208,8 @@ export class RunQueue {
     const allowed = this.house.allowed.resolve(run.folder);
     if (!allowed.ok) return allowed.reason;
     try {
-      if (run.folder.startsWith(this.house.paths.exports)) mkdirSync(run.folder, { recursive: true });
+      if (run.folder.startsWith(this.house.paths.exports))
+        mkdirSync(run.folder, { recursive: true });
       if (statSync(run.folder).isDirectory()) return null;
       return `${run.folder} is a file, not a folder.`;
     } catch (error) {

@@ -5,8 +5,7 @@ import type { RunCounts, RunRow } from '../db/runs.ts';
 import type { RunPace } from './runPace.ts';
 
 export function runView(run: RunRow, counts: RunCounts, pace: RunPace | null): RunView {
-  const left =
-    counts.total - counts.written - counts.skipped - counts.failed - counts.cancelled;
+  const left = counts.total - counts.written - counts.skipped - counts.failed - counts.cancelled;
   return {
     id: run.id,
     batchId: run.batchId,

@@ -39,7 +39,13 @@ async function writeAll(file: Awaited<ReturnType<typeof open>>, bytes: Uint8Arra
 }
 
 /** File systems without hard links (FAT, some network shares) answer one of these. */
-const NO_LINKS: ReadonlySet<string> = new Set(['EPERM', 'ENOTSUP', 'EOPNOTSUPP', 'ENOSYS', 'EMLINK']);
+const NO_LINKS: ReadonlySet<string> = new Set([
+  'EPERM',
+  'ENOTSUP',
+  'EOPNOTSUPP',
+  'ENOSYS',
+  'EMLINK',
+]);
 
 /**
  * Gives a temporary file its name. Without `replaces` an existing file of that name is left alone,
@@ -47,7 +53,11 @@ const NO_LINKS: ReadonlySet<string> = new Set(['EPERM', 'ENOTSUP', 'EOPNOTSUPP',
  *
  * @returns false where the name is taken; the temporary file is then still there
  */
-export async function publish(temporary: string, target: string, replaces: boolean): Promise<boolean> {
+export async function publish(
+  temporary: string,
+  target: string,
+  replaces: boolean,
+): Promise<boolean> {
   if (replaces) {
     await rename(temporary, target);
   } else if (!(await linkedExclusively(temporary, target))) {
@@ -82,4 +92,3 @@ async function flushFolder(folder: string): Promise<void> {
   await handle?.sync().catch(() => undefined);
   await handle?.close();
 }
-

@@ -57,7 +57,8 @@ export async function until<T>(
   for (;;) {
     const answer = await ask();
     if (isWanted(answer)) return answer;
-    if (Date.now() > endMs) throw new Error(`Gave up waiting; last answer ${JSON.stringify(answer)}`);
+    if (Date.now() > endMs)
+      throw new Error(`Gave up waiting; last answer ${JSON.stringify(answer)}`);
     await new Promise((done) => setTimeout(done, 40));
   }
 }

@@ -43,7 +43,12 @@ export async function writeCameraJpeg(
   const plain = await scene(wish)
     .jpeg({ quality: 92 })
     .withExif({
-      IFD0: { Make: 'Halden Optics', Model: 'HX-2', Artist: 'Ines Marlow', Copyright: 'Quillon Bay' },
+      IFD0: {
+        Make: 'Halden Optics',
+        Model: 'HX-2',
+        Artist: 'Ines Marlow',
+        Copyright: 'Quillon Bay',
+      },
       IFD2: { DateTimeOriginal: '2026:04:11 06:11:02', LensModel: 'HX 24-70mm F2.8' },
       IFD3: { GPSLatitudeRef: 'N', GPSLatitude: '61/1 12/1 0/1' },
     })
@@ -58,15 +63,20 @@ async function withThumbnail(jpeg: Buffer, wish: Scene): Promise<Buffer> {
   const segment = at - 4;
   const block = jpeg.subarray(at + 6, segment + 2 + jpeg.readUInt16BE(segment + 2));
   const little = block[0] === 0x49;
-  const u16 = (b: Buffer, v: number, o: number) => (little ? b.writeUInt16LE(v, o) : b.writeUInt16BE(v, o));
-  const u32 = (b: Buffer, v: number, o: number) => (little ? b.writeUInt32LE(v, o) : b.writeUInt32BE(v, o));
+  const u16 = (b: Buffer, v: number, o: number) =>
+    little ? b.writeUInt16LE(v, o) : b.writeUInt16BE(v, o);
+  const u32 = (b: Buffer, v: number, o: number) =>
+    little ? b.writeUInt32LE(v, o) : b.writeUInt32BE(v, o);
   const thumbnail = await scene(wish).resize(160).jpeg().toBuffer();
   const first = little ? block.readUInt32LE(4) : block.readUInt32BE(4);
   const count = little ? block.readUInt16LE(first) : block.readUInt16BE(first);
   const directory = Buffer.alloc(2 + 2 * 12 + 4);
   u16(directory, 2, 0);
   const thumbnailAt = block.length + directory.length;
-  for (const [index, tag, value] of [[0, 0x0201, thumbnailAt], [1, 0x0202, thumbnail.length]]) {
+  for (const [index, tag, value] of [
+    [0, 0x0201, thumbnailAt],
+    [1, 0x0202, thumbnail.length],
+  ]) {
     const entry = 2 + index * 12;
     u16(directory, tag, entry);
     u16(directory, 4, entry + 2);
@@ -91,9 +101,12 @@ export async function writePaddedMark(path: string): Promise<void> {
   const side = 200;
   const data = Buffer.alloc(side * side * 4);
   for (let y = 50; y < 150; y++) {
-    for (let x = 30; x < 170; x++) data.set(x < 100 ? [255, 0, 0, 255] : [0, 0, 255, 255], (y * side + x) * 4);
+    for (let x = 30; x < 170; x++)
+      data.set(x < 100 ? [255, 0, 0, 255] : [0, 0, 255, 255], (y * side + x) * 4);
   }
-  await sharp(data, { raw: { width: side, height: side, channels: 4 } }).png().toFile(path);
+  await sharp(data, { raw: { width: side, height: side, channels: 4 } })
+    .png()
+    .toFile(path);
 }
 
 export const MARK_SVG =
@@ -106,6 +119,9 @@ export function cutShort(from: string, to: string, share: number): void {
 
 /** Decoded RGB pixels of a file, by an independent path. */
 export async function pixelsOf(path: string | Buffer) {
-  const { data, info } = await sharp(path).removeAlpha().raw().toBuffer({ resolveWithObject: true });
+  const { data, info } = await sharp(path)
+    .removeAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
   return { data, width: info.width, height: info.height };
 }

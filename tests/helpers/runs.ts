@@ -34,7 +34,9 @@ export function ruleOf(part: object): PresetRule {
   return presetRuleSchema.parse(part);
 }
 
-export function wishOf(part: Pick<RunWish, 'batchId' | 'deliveryId' | 'markId'> & Partial<RunWish>) {
+export function wishOf(
+  part: Pick<RunWish, 'batchId' | 'deliveryId' | 'markId'> & Partial<RunWish>,
+) {
   return { presetName: 'Preset', rule: ruleOf({}), photoIds: null, ...part };
 }
 

@@ -13,7 +13,11 @@ beforeAll(async () => {
 afterAll(() => test.close());
 
 async function addMark(svg = MARK_SVG, name = 'my-mark.svg') {
-  return test.api.post('/api/marks').query({ name }).type('application/octet-stream').send(Buffer.from(svg));
+  return test.api
+    .post('/api/marks')
+    .query({ name })
+    .type('application/octet-stream')
+    .send(Buffer.from(svg));
 }
 
 describe('who may speak to the server', () => {
@@ -34,7 +38,9 @@ describe('who may speak to the server', () => {
   });
 
   it('takes its own page, and sends a strict policy', async () => {
-    const answer = await test.api.get('/api/settings').set('Origin', `http://127.0.0.1:${test.port}`);
+    const answer = await test.api
+      .get('/api/settings')
+      .set('Origin', `http://127.0.0.1:${test.port}`);
     expect(answer.status).toBe(200);
     const policy = answer.headers['content-security-policy'];
     expect(policy).toContain("default-src 'none'");
@@ -80,14 +86,19 @@ describe('marks', () => {
     expect(added.body.ink.width).toBeCloseTo(200, 0);
     expect(added.body.ink.height).toBeCloseTo(80, 0);
     for (const tone of ['light', 'dark', 'original', 'c9a25b']) {
-      const picture = await test.api.get(`/api/marks/${added.body.id}/raster`).query({ version: 1, tone, width: 96 });
+      const picture = await test.api
+        .get(`/api/marks/${added.body.id}/raster`)
+        .query({ version: 1, tone, width: 96 });
       expect(picture.status).toBe(200);
       expect(picture.headers['content-type']).toBe('image/png');
     }
   });
 
   it.each([
-    ['<svg xmlns="http://www.w3.org/2000/svg"><image href="http://example.org/x.png"/></svg>', 'outside the file'],
+    [
+      '<svg xmlns="http://www.w3.org/2000/svg"><image href="http://example.org/x.png"/></svg>',
+      'outside the file',
+    ],
     ['<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"/>', 'something visible'],
     ['<svg', 'not well-formed'],
     ['no picture at all', 'PNG, SVG, WebP, TIFF or JPEG'],
@@ -109,7 +120,9 @@ describe('marks', () => {
 
   it('is not deleted while a preset uses it', async () => {
     const mark = (await addMark()).body;
-    await test.api.post('/api/presets').send({ name: 'Uses it', markId: mark.id, rule: DEFAULT_RULE });
+    await test.api
+      .post('/api/presets')
+      .send({ name: 'Uses it', markId: mark.id, rule: DEFAULT_RULE });
     const refused = await test.api.delete(`/api/marks/${mark.id}`);
     expect(refused.status).toBe(409);
     expect(refused.body.message).toContain('used by Uses it');
@@ -121,7 +134,9 @@ describe('marks', () => {
 describe('presets and deliveries', () => {
   it('go through their whole life, and a preset in use stays', async () => {
     const mark = (await addMark()).body;
-    const made = await test.api.post('/api/presets').send({ name: 'Low', markId: mark.id, rule: { opacity: 0.5 } });
+    const made = await test.api
+      .post('/api/presets')
+      .send({ name: 'Low', markId: mark.id, rule: { opacity: 0.5 } });
     expect(made.status).toBe(201);
     expect(made.body.rule).toEqual({ ...DEFAULT_RULE, opacity: 0.5 });
     const saved = await test.api
@@ -142,7 +157,9 @@ describe('presets and deliveries', () => {
   it('refuses what later steps will bring', async () => {
     const mark = (await addMark()).body;
     const rule = { ...DEFAULT_RULE, tone: { rule: 'auto', among: ['light'] } };
-    const answer = await test.api.post('/api/presets').send({ name: 'Auto', markId: mark.id, rule });
+    const answer = await test.api
+      .post('/api/presets')
+      .send({ name: 'Auto', markId: mark.id, rule });
     expect(answer.status).toBe(400);
     expect(answer.body.message).toContain('rule.tone.rule: expected "fixed", found "auto"');
   });
@@ -156,7 +173,12 @@ describe('folders', () => {
     expect(roots.body.folders.map((f: { path: string }) => f.path)).toContain(test.pictures);
     const inside = await test.api.get('/api/folders').query({ path: test.pictures });
     expect(inside.body.folders.map((f: { name: string }) => f.name)).toEqual(['Shore']);
-    for (const path of ['/etc', join(test.pictures, 'way-out'), join(test.pictures, '../..'), 'Shore']) {
+    for (const path of [
+      '/etc',
+      join(test.pictures, 'way-out'),
+      join(test.pictures, '../..'),
+      'Shore',
+    ]) {
       expect((await test.api.get('/api/folders').query({ path })).status).toBe(422);
     }
   });
@@ -175,7 +197,9 @@ describe('folders', () => {
     const path = join(test.pictures, 'Exports ü');
     await test.api.post('/api/folders').send({ path }).expect(201);
     expect(existsSync(path)).toBe(true);
-    expect((await test.api.post('/api/folders').send({ path })).body.message).toContain('there already');
+    expect((await test.api.post('/api/folders').send({ path })).body.message).toContain(
+      'there already',
+    );
   });
 
   it('allows only folders that are there', async () => {

@@ -32,7 +32,12 @@ afterEach(() => {
 async function start(): Promise<void> {
   const child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
     cwd: ROOT,
-    env: { ...process.env, LIGHT_CREST_DATA: data, LIGHT_CREST_FOLDERS: pictures, LIGHT_CREST_PORT: '0' },
+    env: {
+      ...process.env,
+      LIGHT_CREST_DATA: data,
+      LIGHT_CREST_FOLDERS: pictures,
+      LIGHT_CREST_PORT: '0',
+    },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   server = child;

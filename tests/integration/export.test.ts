@@ -18,8 +18,24 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { RunDetailView, RunItemView } from '#core/contract/http';
 import { openHouse, temporaryFolder, until, type TestHouse } from '../helpers/house.ts';
-import { cutShort, MARK_SVG, pixelsOf, scene, writeCameraJpeg, writeJpeg, writePaddedMark } from '../helpers/makePhoto.ts';
-import { addBatch, addDelivery, addMark, finished, ruleOf, runToEnd, wishOf } from '../helpers/runs.ts';
+import {
+  cutShort,
+  MARK_SVG,
+  pixelsOf,
+  scene,
+  writeCameraJpeg,
+  writeJpeg,
+  writePaddedMark,
+} from '../helpers/makePhoto.ts';
+import {
+  addBatch,
+  addDelivery,
+  addMark,
+  finished,
+  ruleOf,
+  runToEnd,
+  wishOf,
+} from '../helpers/runs.ts';
 
 let test: TestHouse;
 let photos: string;
@@ -32,7 +48,10 @@ beforeAll(async () => {
   mkdirSync(photos);
   await writeCameraJpeg(join(photos, 'a side.jpg'), { width: 900, height: 600, orientation: 6 });
   await writeJpeg(join(photos, 'b.jpg'), { width: 800, height: 500, seed: 2 });
-  await scene({ width: 400, height: 400, seed: 3 }).ensureAlpha(0.5).png().toFile(join(photos, 'c.png'));
+  await scene({ width: 400, height: 400, seed: 3 })
+    .ensureAlpha(0.5)
+    .png()
+    .toFile(join(photos, 'c.png'));
   utimesSync(join(photos, 'b.jpg'), new Date(), new Date('2021-03-04T05:06:07Z'));
   const padded = join(test.pictures, 'padded.png');
   await writePaddedMark(padded);
@@ -78,7 +97,14 @@ describe('pixels', () => {
   it.each([
     [{ opacity: 1, tone: { tone: 'original' } }],
     [{ opacity: 1, tone: { tone: 'dark' }, rotation: 33, anchor: 'left' }],
-    [{ opacity: 1, tone: { tone: 'light' }, size: { basis: 'pixels', value: 61.3 }, anchor: 'top-right' }],
+    [
+      {
+        opacity: 1,
+        tone: { tone: 'light' },
+        size: { basis: 'pixels', value: 61.3 },
+        anchor: 'top-right',
+      },
+    ],
   ])('changes just the box of the placement, within a pixel: %j', async (part) => {
     for (const markId of [svgMark, pngMark]) {
       const { items, file } = await exported({ resize: null, file: { type: 'png' } }, part, markId);
@@ -96,7 +122,12 @@ describe('pixels', () => {
   });
 
   it('draws the mark in its tone, with its opacity, upright on a photo that lies on its side', async () => {
-    const part = { opacity: 0.5, tone: { tone: '#204060' }, anchor: 'centre', size: { basis: 'width', value: 50 } };
+    const part = {
+      opacity: 0.5,
+      tone: { tone: '#204060' },
+      anchor: 'centre',
+      size: { basis: 'width', value: 50 },
+    };
     const { file } = await exported({ resize: null, file: { type: 'png' } }, part);
     const upright = await sharp(join(photos, 'a side.jpg')).autoOrient().raw().toBuffer();
     const after = await pixelsOf(file('a side.jpg'));
@@ -113,7 +144,10 @@ describe('pixels', () => {
     expect((await sharp(png.file('c.png')).stats()).channels[3].min).toBe(127);
     const jpeg = await exported({ resize: null }, part);
     const { data } = await pixelsOf(jpeg.file('c.png'));
-    const source = await sharp(join(photos, 'c.png')).flatten({ background: '#fff' }).raw().toBuffer();
+    const source = await sharp(join(photos, 'c.png'))
+      .flatten({ background: '#fff' })
+      .raw()
+      .toBuffer();
     expect(Math.abs(data[0] - source[0])).toBeLessThan(6);
   });
 });
@@ -134,8 +168,14 @@ describe('files', () => {
     expect(metadata).toMatchObject({ format, width: 200, height: 300 });
     expect(metadata.icc?.toString('latin1').replaceAll('\0', '')).toContain('sRGB');
     // Where the reader of notes does not know the container, it is given the block itself.
-    const block = metadata.exif?.subarray(metadata.exif.indexOf(/II|MM/.exec(metadata.exif.toString('latin1'))?.[0] ?? ''));
-    const notes = await exifr.parse(block ?? readFileSync(path), { tiff: true, exif: true, gps: true });
+    const block = metadata.exif?.subarray(
+      metadata.exif.indexOf(/II|MM/.exec(metadata.exif.toString('latin1'))?.[0] ?? ''),
+    );
+    const notes = await exifr.parse(block ?? readFileSync(path), {
+      tiff: true,
+      exif: true,
+      gps: true,
+    });
     expect(notes).toMatchObject({ Make: 'Halden Optics', Artist: 'Ines Marlow' });
     expect(notes.LensModel).toBe('HX 24-70mm F2.8');
     expect(notes.GPSLatitude).toEqual([61, 12, 0]);
@@ -188,7 +228,12 @@ describe('names that are taken', () => {
 
   it('keeps both', async () => {
     const { folder } = await twice('number');
-    expect(readdirSync(folder).sort()).toEqual(['Batch-2.jpg', 'Batch-3.jpg', 'Batch-4.jpg', 'Batch.jpg']);
+    expect(readdirSync(folder).sort()).toEqual([
+      'Batch-2.jpg',
+      'Batch-3.jpg',
+      'Batch-4.jpg',
+      'Batch.jpg',
+    ]);
     expect(readFileSync(join(folder, 'Batch.jpg'), 'utf8')).toBe('mine');
   });
 
@@ -204,26 +249,37 @@ describe('names that are taken', () => {
     expect(readFileSync(join(folder, 'Batch.jpg'), 'utf8')).toBe('mine');
   });
 
-  it.each(['replace', 'skip'])('refuses to touch a photo, under its name or through a link (%s)', async (existing) => {
-    const folder = join(test.pictures, `originals-${existing}`);
-    mkdirSync(folder);
-    await writeJpeg(join(folder, 'one.jpg'), { width: 200, height: 100 });
-    const out = outFolder();
-    linkSync(join(folder, 'one.jpg'), join(out, 'hard.jpg'));
-    symlinkSync(join(folder, 'one.jpg'), join(out, 'soft.jpg'));
-    const batchId = await addBatch(test, folder);
-    const before = readFileSync(join(folder, 'one.jpg'));
-    for (const [pattern, place] of [['{name}', folder], ['hard', out], ['soft', out]]) {
-      const deliveryId = await addDelivery(test, { existing, name_pattern: pattern }, place);
-      const detail = await runToEnd(test, wishOf({ batchId, deliveryId, markId: svgMark }));
-      expect(detail.items[0].status).toBe('failed');
-      expect(detail.items[0].error).toContain('originals are never replaced');
-      expect(readFileSync(join(folder, 'one.jpg')).equals(before)).toBe(true);
-    }
-    const deliveryId = await addDelivery(test, { existing: 'number', name_pattern: '{name}' }, folder);
-    await runToEnd(test, wishOf({ batchId, deliveryId, markId: svgMark }));
-    expect(readdirSync(folder).sort()).toEqual(['one-2.jpg', 'one.jpg']);
-  });
+  it.each(['replace', 'skip'])(
+    'refuses to touch a photo, under its name or through a link (%s)',
+    async (existing) => {
+      const folder = join(test.pictures, `originals-${existing}`);
+      mkdirSync(folder);
+      await writeJpeg(join(folder, 'one.jpg'), { width: 200, height: 100 });
+      const out = outFolder();
+      linkSync(join(folder, 'one.jpg'), join(out, 'hard.jpg'));
+      symlinkSync(join(folder, 'one.jpg'), join(out, 'soft.jpg'));
+      const batchId = await addBatch(test, folder);
+      const before = readFileSync(join(folder, 'one.jpg'));
+      for (const [pattern, place] of [
+        ['{name}', folder],
+        ['hard', out],
+        ['soft', out],
+      ]) {
+        const deliveryId = await addDelivery(test, { existing, name_pattern: pattern }, place);
+        const detail = await runToEnd(test, wishOf({ batchId, deliveryId, markId: svgMark }));
+        expect(detail.items[0].status).toBe('failed');
+        expect(detail.items[0].error).toContain('originals are never replaced');
+        expect(readFileSync(join(folder, 'one.jpg')).equals(before)).toBe(true);
+      }
+      const deliveryId = await addDelivery(
+        test,
+        { existing: 'number', name_pattern: '{name}' },
+        folder,
+      );
+      await runToEnd(test, wishOf({ batchId, deliveryId, markId: svgMark }));
+      expect(readdirSync(folder).sort()).toEqual(['one-2.jpg', 'one.jpg']);
+    },
+  );
 });
 
 describe('when something goes wrong', () => {
@@ -290,7 +346,9 @@ describe('when something goes wrong', () => {
     }
     const batchId = await addBatch(test, folder);
     const deliveryId = await addDelivery(test, { resize: null }, outFolder());
-    const { id } = (await test.api.post('/api/runs').send(wishOf({ batchId, deliveryId, markId: svgMark }))).body;
+    const { id } = (
+      await test.api.post('/api/runs').send(wishOf({ batchId, deliveryId, markId: svgMark }))
+    ).body;
     await test.api.post(`/api/runs/${id}/pause`).expect(200);
     // What was being worked on is finished first.
     const { run: paused } = await until(
@@ -299,7 +357,10 @@ describe('when something goes wrong', () => {
     );
     const atPause = paused.written;
     await new Promise((done) => setTimeout(done, 400));
-    expect((await test.api.get(`/api/runs/${id}`)).body.run).toMatchObject({ state: 'paused', written: atPause });
+    expect((await test.api.get(`/api/runs/${id}`)).body.run).toMatchObject({
+      state: 'paused',
+      written: atPause,
+    });
     expect(atPause).toBeLessThan(24);
     await test.api.post(`/api/runs/${id}/resume`).expect(200);
     await test.api.post(`/api/runs/${id}/cancel`).expect(200);
@@ -311,7 +372,10 @@ describe('when something goes wrong', () => {
 
 describe('outputs', () => {
   it('are shown, opened, and downloaded one by one or as ZIP', async () => {
-    const { run, items, file } = await exported({ file: { type: 'tiff' }, resize: { px: 200 } }, {});
+    const { run, items, file } = await exported(
+      { file: { type: 'tiff' }, resize: { px: 200 } },
+      {},
+    );
     const item = items[1];
     const tile = await test.api.get(`/api/outputs/${item.id}/tile`);
     expect(tile.headers['content-type']).toBe('image/jpeg');
@@ -322,7 +386,9 @@ describe('outputs', () => {
     const zip = await test.api.get(`/api/runs/${run.id}/zip`).buffer().parse(bytes);
     const folder = temporaryFolder();
     writeFileSync(join(folder, 'all.zip'), zip.body as Buffer);
-    const listed = execFileSync('python3', ['-m', 'zipfile', '-l', join(folder, 'all.zip')], { encoding: 'utf8' });
+    const listed = execFileSync('python3', ['-m', 'zipfile', '-l', join(folder, 'all.zip')], {
+      encoding: 'utf8',
+    });
     for (const name of ['a side-web.tif', 'b-web.tif', 'c-web.tif']) expect(listed).toContain(name);
     rmSync(folder, { recursive: true });
   });
@@ -336,7 +402,10 @@ describe('outputs', () => {
   });
 });
 
-function bytes(response: NodeJS.ReadableStream, done: (error: Error | null, body: Buffer) => void): void {
+function bytes(
+  response: NodeJS.ReadableStream,
+  done: (error: Error | null, body: Buffer) => void,
+): void {
   const parts: Buffer[] = [];
   response.on('data', (part: Buffer) => parts.push(part));
   response.on('end', () => done(null, Buffer.concat(parts)));

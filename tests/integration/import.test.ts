@@ -1,4 +1,14 @@
-import { copyFileSync, cpSync, existsSync, mkdirSync, readdirSync, readFileSync, statSync, symlinkSync, writeFileSync } from 'node:fs';
+import {
+  copyFileSync,
+  cpSync,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  statSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { crc32 } from 'node:zlib';
@@ -67,11 +77,20 @@ describe('dropped photos', () => {
   it('takes every kind, turned upright, with what the camera wrote', async () => {
     const batch = await newBatch();
     await writeCameraJpeg(join(made, 'side.jpg'), { ...SMALL, orientation: 6 });
-    const added = await upload(batch, 'side.jpg', readFileSync(join(made, 'side.jpg')), 1_700_000_000_000);
+    const added = await upload(
+      batch,
+      'side.jpg',
+      readFileSync(join(made, 'side.jpg')),
+      1_700_000_000_000,
+    );
     expect(added.status).toBe(201);
     expect(added.body).toMatchObject({
       ...{ name: 'side.jpg', width: 200, height: 300, format: 'jpeg', bits: 8 },
-      ...{ capturedAt: '2026-04-11T06:11:02', camera: 'Halden Optics HX-2', lens: 'HX 24-70mm F2.8' },
+      ...{
+        capturedAt: '2026-04-11T06:11:02',
+        camera: 'Halden Optics HX-2',
+        lens: 'HX 24-70mm F2.8',
+      },
     });
     const kinds = {
       png: await scene(SMALL).png().toBuffer(),
@@ -92,11 +111,14 @@ describe('dropped photos', () => {
   it('shows what the photo shows: colours of proxies, HEIC and CMYK too', async () => {
     const batch = await newBatch();
     const heic = (await upload(batch, 'a.heic', readFileSync(HEIC))).body;
-    const original = fileURLToPath(new URL('../../demo/photos/NC26_0276_wet-sand.jpg', import.meta.url));
+    const original = fileURLToPath(
+      new URL('../../demo/photos/NC26_0276_wet-sand.jpg', import.meta.url),
+    );
     const expected = await sharp(original).autoOrient().resize(60).removeAlpha().raw().toBuffer();
     const proxy = (await test.api.get(`/api/photos/${heic.id}/proxy`)).body;
     const found = await sharp(proxy).resize(60).removeAlpha().raw().toBuffer();
-    const off = expected.reduce((sum, value, at) => sum + Math.abs(value - found[at]), 0) / expected.length;
+    const off =
+      expected.reduce((sum, value, at) => sum + Math.abs(value - found[at]), 0) / expected.length;
     expect(off).toBeLessThan(4);
     const cmyk = await scene(SMALL).toColourspace('cmyk').jpeg().toBuffer();
     expect((await upload(batch, 'cmyk.jpg', cmyk)).status).toBe(201);
@@ -105,7 +127,13 @@ describe('dropped photos', () => {
   it('keeps names with spaces, umlauts and emoji, and two of one name', async () => {
     const batch = await newBatch();
     const bytes = await scene(SMALL).jpeg().toBuffer();
-    const names = ['Möwe über dem Meer 🌊.jpg', 'same.jpg', 'same.jpg', '../../up.jpg', 'no ending'];
+    const names = [
+      'Möwe über dem Meer 🌊.jpg',
+      'same.jpg',
+      'same.jpg',
+      '../../up.jpg',
+      'no ending',
+    ];
     for (const name of names) expect((await upload(batch, name, bytes)).status).toBe(201);
     expect((await photosOf(batch)).map((photo) => photo.name).sort()).toEqual([...names].sort());
     expect(existsSync(join(test.folder, '..', 'up.jpg'))).toBe(false);
@@ -115,7 +143,8 @@ describe('dropped photos', () => {
     const batch = await newBatch();
     await writeJpeg(join(made, 'whole.jpg'), { width: 900, height: 600 });
     cutShort(join(made, 'whole.jpg'), join(made, 'cut.jpg'), 0.6);
-    const svg = '<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><rect width="9" height="9"/></svg>';
+    const svg =
+      '<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><rect width="9" height="9"/></svg>';
     const giant = claimingSize(await scene(SMALL).png().toBuffer(), 20_000, 16_000);
     const bad: [string, Buffer, string][] = [
       ['empty.jpg', Buffer.alloc(0), 'damaged or cut short'],
@@ -130,7 +159,9 @@ describe('dropped photos', () => {
       expect(answer.body.message).toContain(name);
       expect(answer.body.message).toContain(sentence);
     }
-    expect((await upload(batch, 'good.jpg', readFileSync(join(made, 'whole.jpg')))).status).toBe(201);
+    expect((await upload(batch, 'good.jpg', readFileSync(join(made, 'whole.jpg')))).status).toBe(
+      201,
+    );
     expect(await photosOf(batch)).toHaveLength(1);
     expect(readdirSync(join(test.folder, 'incoming'))).toEqual([]);
   });
@@ -139,7 +170,10 @@ describe('dropped photos', () => {
     const batch = await newBatch();
     const { id } = (await upload(batch, 'x.jpg', await scene(SMALL).jpeg().toBuffer())).body;
     expect(existsSync(join(test.folder, 'photos', `${id}.jpg`))).toBe(true);
-    await test.api.post(`/api/batches/${batch}/photos/remove`).send({ ids: [id] }).expect(204);
+    await test.api
+      .post(`/api/batches/${batch}/photos/remove`)
+      .send({ ids: [id] })
+      .expect(204);
     expect(await photosOf(batch)).toHaveLength(0);
     expect(existsSync(join(test.folder, 'photos', `${id}.jpg`))).toBe(false);
   });
@@ -165,7 +199,11 @@ describe('a folder read in place', () => {
     const again = await readFolder(batch, folder);
     expect(again).toMatchObject({ added: 0, already: 2 });
     const after = statSync(join(folder, 'a.jpg'));
-    expect([after.mtimeMs, after.size, after.ino]).toEqual([before.mtimeMs, before.size, before.ino]);
+    expect([after.mtimeMs, after.size, after.ino]).toEqual([
+      before.mtimeMs,
+      before.size,
+      before.ino,
+    ]);
     await test.api.delete(`/api/batches/${batch}`).expect(204);
     expect(existsSync(join(folder, 'a.jpg'))).toBe(true);
   });

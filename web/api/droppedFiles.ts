@@ -30,13 +30,17 @@ function visible(files: readonly File[]): File[] {
 
 async function filesOf(entry: FileSystemEntry): Promise<File[]> {
   if (entry.isFile) {
-    return [await new Promise<File>((done, fail) => (entry as FileSystemFileEntry).file(done, fail))];
+    return [
+      await new Promise<File>((done, fail) => (entry as FileSystemFileEntry).file(done, fail)),
+    ];
   }
   const reader = (entry as FileSystemDirectoryEntry).createReader();
   const inside: FileSystemEntry[] = [];
   for (;;) {
     // A reader gives at most a hundred entries at a time, and none at the end.
-    const some = await new Promise<FileSystemEntry[]>((done, fail) => reader.readEntries(done, fail));
+    const some = await new Promise<FileSystemEntry[]>((done, fail) =>
+      reader.readEntries(done, fail),
+    );
     if (some.length === 0) break;
     inside.push(...some);
   }

@@ -22,7 +22,9 @@ export function uploadPhoto(
       else reject(toApiError(request.responseText));
     };
     request.onerror = () =>
-      reject(new ApiError('not-reached', `${file.name} did not arrive: the server does not answer.`));
+      reject(
+        new ApiError('not-reached', `${file.name} did not arrive: the server does not answer.`),
+      );
     request.onabort = () => reject(new ApiError('cancelled', `${file.name} was cancelled.`));
     request.onloadend = () => signal.removeEventListener('abort', abort);
     signal.addEventListener('abort', abort);

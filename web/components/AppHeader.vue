@@ -33,7 +33,11 @@ const state = computed(() => {
 
 <template>
   <header class="head">
-    <RouterLink to="/" class="home serif" :aria-current="route.name === 'start' ? 'page' : undefined">
+    <RouterLink
+      to="/"
+      class="home serif"
+      :aria-current="route.name === 'start' ? 'page' : undefined"
+    >
       <CrestLogo /> Light Crest
     </RouterLink>
     <nav aria-label="Main">

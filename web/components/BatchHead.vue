@@ -47,7 +47,11 @@ async function remove(): Promise<void> {
       {{ selected }} selected
       <button type="button" @click="$emit('all')">all</button>
       <button type="button" @click="$emit('none')">none</button>
-      <button type="button" title="Takes them out of the batch; photos read in place stay in their folder" @click="$emit('remove')">
+      <button
+        type="button"
+        title="Takes them out of the batch; photos read in place stay in their folder"
+        @click="$emit('remove')"
+      >
         take out of the batch
       </button>
     </span>
@@ -62,8 +66,20 @@ async function remove(): Promise<void> {
         <BDropdownItemButton @click="isRemoving = true">Delete the batch</BDropdownItemButton>
       </BDropdown>
     </span>
-    <NameDialog v-model="isNaming" title="Rename the batch" label="Name" :name="batch.name" action="Rename" @done="rename" />
-    <FolderPicker v-model="isPicking" title="Read a folder in place" action="Read this folder" @done="readFolder" />
+    <NameDialog
+      v-model="isNaming"
+      title="Rename the batch"
+      label="Name"
+      :name="batch.name"
+      action="Rename"
+      @done="rename"
+    />
+    <FolderPicker
+      v-model="isPicking"
+      title="Read a folder in place"
+      action="Read this folder"
+      @done="readFolder"
+    />
     <ConfirmDialog
       v-model="isRemoving"
       title="Delete this batch?"

@@ -37,7 +37,13 @@ const facts = computed(() =>
     <header>
       <h2>{{ photo.name }}</h2>
       <p class="facts number">{{ facts }}</p>
-      <button class="round" type="button" aria-label="Back to the wall" title="Back to the wall (Esc)" @click="$emit('close')">
+      <button
+        class="round"
+        type="button"
+        aria-label="Back to the wall"
+        title="Back to the wall (Esc)"
+        @click="$emit('close')"
+      >
         <IconClose />
       </button>
     </header>
@@ -53,10 +59,22 @@ const facts = computed(() =>
         :hide-mark="hideMark"
       />
     </div>
-    <button class="round side left" type="button" aria-label="Photo before" title="Photo before (,)" @click="$emit('step', -1)">
+    <button
+      class="round side left"
+      type="button"
+      aria-label="Photo before"
+      title="Photo before (,)"
+      @click="$emit('step', -1)"
+    >
       <IconPrevious />
     </button>
-    <button class="round side right" type="button" aria-label="Photo after" title="Photo after (.)" @click="$emit('step', 1)">
+    <button
+      class="round side right"
+      type="button"
+      aria-label="Photo after"
+      title="Photo after (.)"
+      @click="$emit('step', 1)"
+    >
       <IconNext />
     </button>
   </div>

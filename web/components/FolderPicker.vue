@@ -75,8 +75,15 @@ function choose(): void {
       </ul>
       <div class="actions">
         <form v-if="props.mayMake && folder.path" class="make" @submit.prevent="make">
-          <input v-model="newName" class="form-control" aria-label="Name of a new folder" placeholder="New folder" />
-          <button class="btn btn-outline-secondary" type="submit" :disabled="newName.trim() === ''">Make</button>
+          <input
+            v-model="newName"
+            class="form-control"
+            aria-label="Name of a new folder"
+            placeholder="New folder"
+          />
+          <button class="btn btn-outline-secondary" type="submit" :disabled="newName.trim() === ''">
+            Make
+          </button>
         </form>
         <button class="btn btn-primary end" type="button" :disabled="!folder.path" @click="choose">
           {{ action }}

@@ -42,8 +42,24 @@ defineExpose({
     @drop.prevent.stop="drop"
   >
     <slot :is-over="depth > 0" />
-    <input ref="files" class="visually-hidden-input" type="file" multiple tabindex="-1" :aria-label="`${label}: files`" @change="chosen" />
-    <input ref="folder" class="visually-hidden-input" type="file" webkitdirectory tabindex="-1" :aria-label="`${label}: folder`" @change="chosen" />
+    <input
+      ref="files"
+      class="visually-hidden-input"
+      type="file"
+      multiple
+      tabindex="-1"
+      :aria-label="`${label}: files`"
+      @change="chosen"
+    />
+    <input
+      ref="folder"
+      class="visually-hidden-input"
+      type="file"
+      webkitdirectory
+      tabindex="-1"
+      :aria-label="`${label}: folder`"
+      @change="chosen"
+    />
   </div>
 </template>
 

@@ -24,7 +24,9 @@ const kind = computed(() => {
   return `PNG, ${Math.round(width)} × ${Math.round(height)} px`;
 });
 const use = computed(() =>
-  props.mark.usedBy.length === 0 ? 'Not used by a preset yet' : `Used by ${props.mark.usedBy.join('; ')}`,
+  props.mark.usedBy.length === 0
+    ? 'Not used by a preset yet'
+    : `Used by ${props.mark.usedBy.join('; ')}`,
 );
 
 function change(part: { name?: string; retired?: boolean }): void {
@@ -66,7 +68,14 @@ function remove(): void {
         <button class="btn btn-link" type="button" @click="isRemoving = true">Delete</button>
       </div>
     </div>
-    <NameDialog v-model="isNaming" title="Rename the mark" label="Name" :name="mark.name" action="Rename" @done="change({ name: $event })" />
+    <NameDialog
+      v-model="isNaming"
+      title="Rename the mark"
+      label="Name"
+      :name="mark.name"
+      action="Rename"
+      @done="change({ name: $event })"
+    />
     <ConfirmDialog
       v-model="isRemoving"
       title="Delete this mark?"

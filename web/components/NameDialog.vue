@@ -10,15 +10,15 @@ const isOpen = defineModel<boolean>({ required: true });
 
 const typed = ref('');
 const field = ref<HTMLInputElement | null>(null);
-const name = computed(() => typed.value.trim());
+const trimmed = computed(() => typed.value.trim());
 watch(isOpen, (open) => {
   if (open) typed.value = props.name;
 });
 
 function finish(): void {
-  if (name.value === '') return;
+  if (trimmed.value === '') return;
   isOpen.value = false;
-  emit('done', name.value);
+  emit('done', trimmed.value);
 }
 </script>
 
@@ -38,7 +38,7 @@ function finish(): void {
         <button class="btn btn-outline-secondary" type="button" @click="isOpen = false">
           Cancel
         </button>
-        <button class="btn btn-primary" type="submit" :disabled="name === ''">{{ action }}</button>
+        <button class="btn btn-primary" type="submit" :disabled="trimmed === ''">{{ action }}</button>
       </div>
     </form>
   </BModal>

@@ -29,7 +29,12 @@ function rounded(value: number): number {
 }
 
 function parse(text: string): number | null {
-  const value = Number(text.trim().replace(',', '.').replace(/\s*[%°a-z]*$/i, ''));
+  const value = Number(
+    text
+      .trim()
+      .replace(',', '.')
+      .replace(/\s*[%°a-z]*$/i, ''),
+  );
   if (text.trim() === '' || !Number.isFinite(value)) return null;
   return value >= props.min && value <= props.max ? value : null;
 }
@@ -44,7 +49,7 @@ function leave(): void {
   typed.value = null;
 }
 
-function step(event: KeyboardEvent, direction: 1 | -1): void {
+function stepBy(event: KeyboardEvent, direction: 1 | -1): void {
   const by = props.step * direction * (event.shiftKey ? SHIFT_FACTOR : 1);
   typed.value = null;
   emit('update:modelValue', clamp(rounded(props.modelValue + by), props.min, props.max));
@@ -66,8 +71,8 @@ function step(event: KeyboardEvent, direction: 1 | -1): void {
       @blur="leave"
       @keydown.enter="leave"
       @keydown.esc.stop="leave"
-      @keydown.up.prevent="step($event, 1)"
-      @keydown.down.prevent="step($event, -1)"
+      @keydown.up.prevent="stepBy($event, 1)"
+      @keydown.down.prevent="stepBy($event, -1)"
       @focus="($event.target as HTMLInputElement).select()"
     />
     <span v-if="unit" class="unit" aria-hidden="true">{{ unit }}</span>

@@ -22,7 +22,10 @@ async function showMark(): Promise<void> {
   const area = scroller.value;
   if (!box || !area || isWhole.value) return;
   const centre = centreOf(box);
-  area.scrollTo(centre.x / density - area.clientWidth / 2, centre.y / density - area.clientHeight / 2);
+  area.scrollTo(
+    centre.x / density - area.clientWidth / 2,
+    centre.y / density - area.clientHeight / 2,
+  );
 }
 
 function toggle(): void {
@@ -40,16 +43,34 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     <header class="number">
       <b>{{ item.outputName }}</b>
       <span class="facts">
-        {{ item.frame?.width }} × {{ item.frame?.height }} px, {{ bytesText(item.bytesBefore ?? 0) }} →
+        {{ item.frame?.width }} × {{ item.frame?.height }} px,
+        {{ bytesText(item.bytesBefore ?? 0) }} →
         {{ bytesText(item.bytesAfter ?? 0) }}
       </span>
       <span class="end">
-        <button class="btn btn-outline-secondary" type="button" @click="toggle">{{ isWhole ? 'At 100 %' : 'The whole photo' }}</button>
-        <a class="btn btn-outline-secondary" :href="`/api/outputs/${item.id}/file`" download>Download</a>
-        <button class="btn btn-outline-secondary close" type="button" aria-label="Back to the wall" @click="$emit('close')"><IconClose /></button>
+        <button class="btn btn-outline-secondary" type="button" @click="toggle">
+          {{ isWhole ? 'At 100 %' : 'The whole photo' }}
+        </button>
+        <a class="btn btn-outline-secondary" :href="`/api/outputs/${item.id}/file`" download
+          >Download</a
+        >
+        <button
+          class="btn btn-outline-secondary close"
+          type="button"
+          aria-label="Back to the wall"
+          @click="$emit('close')"
+        >
+          <IconClose />
+        </button>
       </span>
     </header>
-    <div ref="scroller" class="scroller" :class="{ whole: isWhole }" tabindex="0" aria-label="The output">
+    <div
+      ref="scroller"
+      class="scroller"
+      :class="{ whole: isWhole }"
+      tabindex="0"
+      aria-label="The output"
+    >
       <img
         :src="`/api/outputs/${item.id}/view`"
         :alt="item.outputName ?? ''"

@@ -50,9 +50,14 @@ watch(rows, () => virtual.value.measure());
           }"
           @click="$emit('look', box.item.item)"
         >
-          <img :src="`/api/outputs/${box.item.item.id}/tile`" :alt="box.item.item.outputName ?? ''" :style="{ height: `${box.height}px` }" />
+          <img
+            :src="`/api/outputs/${box.item.item.id}/tile`"
+            :alt="box.item.item.outputName ?? ''"
+            :style="{ height: `${box.height}px` }"
+          />
           <span class="bytes number">
-            {{ bytesText(box.item.item.bytesBefore ?? 0) }} → {{ bytesText(box.item.item.bytesAfter ?? 0) }}
+            {{ bytesText(box.item.item.bytesBefore ?? 0) }} →
+            {{ bytesText(box.item.item.bytesAfter ?? 0) }}
           </span>
         </button>
       </template>

@@ -49,7 +49,9 @@ watch(
     if (id === null || index < 0) return;
     virtual.value.scrollToIndex(index, { align: 'auto' });
     await nextTick();
-    scroller.value?.querySelector<HTMLElement>(`[data-photo="${id}"]`)?.focus({ preventScroll: true });
+    scroller.value
+      ?.querySelector<HTMLElement>(`[data-photo="${id}"]`)
+      ?.focus({ preventScroll: true });
   },
 );
 </script>

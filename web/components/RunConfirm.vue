@@ -89,16 +89,24 @@ async function start(): Promise<void> {
       </div>
       <div class="wide">
         <dt>named</dt>
-        <dd class="path">{{ plan.examples.join(', ') }}{{ plan.files > plan.examples.length ? ' …' : '' }}</dd>
+        <dd class="path">
+          {{ plan.examples.join(', ') }}{{ plan.files > plan.examples.length ? ' …' : '' }}
+        </dd>
       </div>
     </dl>
     <div class="notes">
-      <p v-if="isStillComingIn" class="note">Photos are still coming in; the run takes those that are here when it starts.</p>
-      <p v-if="existingSentence" class="note" :class="{ strong: recipe?.existing === 'replace' }">{{ existingSentence }}</p>
+      <p v-if="isStillComingIn" class="note">
+        Photos are still coming in; the run takes those that are here when it starts.
+      </p>
+      <p v-if="existingSentence" class="note" :class="{ strong: recipe?.existing === 'replace' }">
+        {{ existingSentence }}
+      </p>
       <p v-if="plan && plan.reducedBits > 0" class="note">
         {{ counted(plan.reducedBits, 'photo') }} of more than 8 bits a channel will have 8.
       </p>
-      <p v-if="problem ?? plan?.problem" class="note strong" role="alert">{{ problem ?? plan?.problem }}</p>
+      <p v-if="problem ?? plan?.problem" class="note strong" role="alert">
+        {{ problem ?? plan?.problem }}
+      </p>
     </div>
     <div class="go">
       <BButton variant="outline-secondary" @click="emit('close')">Not yet</BButton>

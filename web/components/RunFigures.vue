@@ -1,5 +1,13 @@
 <script setup lang="ts">
-import { BarElement, CategoryScale, Chart, LinearScale, Tooltip, type ChartData, type ChartOptions } from 'chart.js';
+import {
+  BarElement,
+  CategoryScale,
+  Chart,
+  LinearScale,
+  Tooltip,
+  type ChartData,
+  type ChartOptions,
+} from 'chart.js';
 import { computed } from 'vue';
 import { Bar } from 'vue-chartjs';
 import type { RunItemView, RunView } from '#core/contract/http';
@@ -65,7 +73,8 @@ const options: ChartOptions<'bar'> = {
   <header>
     <h3>Before and after</h3>
     <span class="number quiet">
-      <i class="before" aria-hidden="true" />{{ bytesText(run.bytesBefore) }} <i class="after" aria-hidden="true" />{{ bytesText(run.bytesAfter) }}
+      <i class="before" aria-hidden="true" />{{ bytesText(run.bytesBefore) }}
+      <i class="after" aria-hidden="true" />{{ bytesText(run.bytesAfter) }}
     </span>
   </header>
   <div v-if="items.length > 0" class="chart">

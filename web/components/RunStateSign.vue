@@ -11,7 +11,8 @@ const sign = computed(() => {
   const done = written + skipped + failed;
   switch (state) {
     case 'running': {
-      const left = props.run.remainingMs === null ? '' : `, ${remainingText(props.run.remainingMs)}`;
+      const left =
+        props.run.remainingMs === null ? '' : `, ${remainingText(props.run.remainingMs)}`;
       return { shape: 'half', text: `${done} of ${total}${left}` };
     }
     case 'paused':

@@ -18,7 +18,8 @@ const refused = computed(() => [
   ...(isFolder.value ? (reading.value?.refused ?? []) : []),
 ]);
 const isBusy = computed(
-  () => (isUploading.value && uploads.isBusy) || (isFolder.value && reading.value?.state === 'reading'),
+  () =>
+    (isUploading.value && uploads.isBusy) || (isFolder.value && reading.value?.state === 'reading'),
 );
 const done = computed(
   () => (isUploading.value ? uploads.done : 0) + (isFolder.value ? (reading.value?.done ?? 0) : 0),
@@ -52,17 +53,30 @@ function close(): void {
     <div class="line">
       <template v-if="isBusy">
         <span class="number">Taking in {{ done }} of {{ total }}</span>
-        <span class="bar" role="progressbar" aria-label="Photos taken in" :aria-valuenow="Math.round(share * 100)">
+        <span
+          class="bar"
+          role="progressbar"
+          aria-label="Photos taken in"
+          :aria-valuenow="Math.round(share * 100)"
+        >
           <i :style="{ width: `${share * 100}%` }" />
         </span>
-        <button v-if="isUploading" class="btn btn-link" type="button" :aria-expanded="isListOpen" @click="isListOpen = !isListOpen">
+        <button
+          v-if="isUploading"
+          class="btn btn-link"
+          type="button"
+          :aria-expanded="isListOpen"
+          @click="isListOpen = !isListOpen"
+        >
           {{ isListOpen ? 'Hide files' : 'Show files' }}
         </button>
         <button class="btn btn-link" type="button" @click="cancel">Cancel</button>
       </template>
       <template v-else>
         <span v-if="already > 0">{{ counted(already, 'photo') }} already in the batch. </span>
-        <span v-if="refused.length > 0" class="left-out">{{ counted(refused.length, 'file') }} left out</span>
+        <span v-if="refused.length > 0" class="left-out"
+          >{{ counted(refused.length, 'file') }} left out</span
+        >
         <button class="btn btn-link end" type="button" @click="close">Close</button>
       </template>
     </div>

@@ -26,7 +26,9 @@ function rowHeight(row: readonly Size[], width: number): number {
 }
 
 function covered<T extends Size>(rows: readonly FilledRow<T>[]): number {
-  return sum(rows.flatMap((row) => row.items.map((item) => (row.height ** 2 * item.width) / item.height)));
+  return sum(
+    rows.flatMap((row) => row.items.map((item) => (row.height ** 2 * item.width) / item.height)),
+  );
 }
 
 function sum(values: readonly number[]): number {

@@ -107,4 +107,3 @@ export function isTyping(target: EventTarget | null): boolean {
 export function isModal(): boolean {
   return document.querySelector('.modal.show') !== null;
 }
-

@@ -1,6 +1,12 @@
 import { defineStore } from 'pinia';
 import { ref, shallowRef } from 'vue';
-import type { BatchChangeWish, BatchView, BatchWish, ImportView, PhotoView } from '#core/contract/http';
+import type {
+  BatchChangeWish,
+  BatchView,
+  BatchWish,
+  ImportView,
+  PhotoView,
+} from '#core/contract/http';
 import { api } from '../api/client.ts';
 import { onServerEvent } from '../api/events.ts';
 

@@ -48,17 +48,17 @@ export const useUploads = defineStore('uploads', () => {
     batchId.value = id;
     const first = items.value.length;
     items.value.push(
-      ...files.map(
-        ({ name, size }): UploadItem => ({
-          ...{ name, bytes: size, share: 0, reason: null },
-          state: 'waiting',
-        }),
-      ),
+      ...files.map(({ name, size }): UploadItem => ({
+        ...{ name, bytes: size, share: 0, reason: null },
+        state: 'waiting',
+      })),
     );
     const { signal } = controller;
     const limit = pLimit(AT_ONCE);
     await Promise.all(
-      files.map((file, index) => limit(() => sendOne(id, file, items.value[first + index], signal))),
+      files.map((file, index) =>
+        limit(() => sendOne(id, file, items.value[first + index], signal)),
+      ),
     );
     await batches.refreshPhotos();
   }
@@ -79,7 +79,8 @@ export const useUploads = defineStore('uploads', () => {
       item.state = 'added';
       void refreshSoon();
     } catch (error) {
-      item.state = error instanceof ApiError && error.code === 'cancelled' ? 'cancelled' : 'refused';
+      item.state =
+        error instanceof ApiError && error.code === 'cancelled' ? 'cancelled' : 'refused';
       item.reason = sentenceOf(error);
     }
     item.share = 1;

@@ -66,8 +66,7 @@ const resize = computed(() => library.deliveryOf(deliveryId.value)?.recipe.resiz
 const reference = computed(() => current.value ?? photos.value[0] ?? USUAL_PHOTO);
 const frame = computed(() => resizeFrame(reference.value, resize.value));
 const isComingIn = computed(
-  () =>
-    (uploads.isBusy && uploads.batchId === props.id) || batches.reading?.state === 'reading',
+  () => (uploads.isBusy && uploads.batchId === props.id) || batches.reading?.state === 'reading',
 );
 const canExport = computed(
   () => photos.value.length > 0 && draft.mark !== null && deliveryId.value !== null,
@@ -146,7 +145,9 @@ function leaveOne(): void {
 }
 
 function isOnControl(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && target.closest('button, a, input, select, label') !== null;
+  return (
+    target instanceof HTMLElement && target.closest('button, a, input, select, label') !== null
+  );
 }
 </script>
 
@@ -191,10 +192,16 @@ function isOnControl(target: EventTarget | null): boolean {
           title="No photos yet"
           text="Drop photos or a folder here. They are copied in; your own files are never changed."
         >
-          <button class="btn btn-outline-secondary" type="button" @click="landing?.chooseFiles()">Choose photos</button>
-          <button class="btn btn-outline-secondary" type="button" @click="landing?.chooseFolder()">Choose a folder</button>
+          <button class="btn btn-outline-secondary" type="button" @click="landing?.chooseFiles()">
+            Choose photos
+          </button>
+          <button class="btn btn-outline-secondary" type="button" @click="landing?.chooseFolder()">
+            Choose a folder
+          </button>
         </EmptyState>
-        <p v-else class="stage waiting">{{ isComingIn ? 'The first photos are coming in' : 'Opening' }}</p>
+        <p v-else class="stage waiting">
+          {{ isComingIn ? 'The first photos are coming in' : 'Opening' }}
+        </p>
       </div>
       <UploadTray :batch-id="id" />
       <RunConfirm

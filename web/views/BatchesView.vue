@@ -37,12 +37,26 @@ onMounted(load);
       <RouterLink class="btn btn-primary" to="/">To the start</RouterLink>
     </EmptyState>
     <div class="grid">
-      <RouterLink v-for="batch in batches.batches" :key="batch.id" :to="`/batches/${batch.id}`" class="batch">
-        <img v-if="batch.coverId" :src="`/api/photos/${batch.coverId}/tile`" alt="" loading="lazy" />
+      <RouterLink
+        v-for="batch in batches.batches"
+        :key="batch.id"
+        :to="`/batches/${batch.id}`"
+        class="batch"
+      >
+        <img
+          v-if="batch.coverId"
+          :src="`/api/photos/${batch.coverId}/tile`"
+          alt=""
+          loading="lazy"
+        />
         <span v-else class="blank">no photos</span>
         <b class="serif" :title="batch.name">{{ batch.name }}</b>
-        <span class="quiet number">{{ counted(batch.photoCount, 'photo') }}, opened {{ agoText(batch.openedAt) }}</span>
-        <span class="quiet preset">{{ library.presetOf(batch.presetId)?.name ?? 'no preset' }}</span>
+        <span class="quiet number"
+          >{{ counted(batch.photoCount, 'photo') }}, opened {{ agoText(batch.openedAt) }}</span
+        >
+        <span class="quiet preset">{{
+          library.presetOf(batch.presetId)?.name ?? 'no preset'
+        }}</span>
       </RouterLink>
     </div>
   </div>

@@ -90,7 +90,11 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
 </script>
 
 <template>
-  <EmptyState v-if="!isThere" title="This preset is gone" text="It was deleted, here or in another window.">
+  <EmptyState
+    v-if="!isThere"
+    title="This preset is gone"
+    text="It was deleted, here or in another window."
+  >
     <RouterLink class="btn btn-outline-secondary" to="/presets">All presets</RouterLink>
   </EmptyState>
   <div v-else class="view">
@@ -119,7 +123,9 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
     </div>
     <BenchTray :frame="photos[0] ?? USUAL_PHOTO" @choose="choose" @saved="choose">
       <BenchPanel title="Keep">
-        <template #end>{{ draft.saved?.usedBy.length ? `for ${draft.saved.usedBy.join(', ')}` : '' }}</template>
+        <template #end>{{
+          draft.saved?.usedBy.length ? `for ${draft.saved.usedBy.join(', ')}` : ''
+        }}</template>
         <div class="links">
           <template v-if="draft.saved">
             <button class="btn btn-link" type="button" @click="isRenaming = true">Rename</button>
@@ -129,7 +135,12 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
             <button class="btn btn-link" type="button" @click="isRemoving = true">Delete</button>
           </template>
         </div>
-        <button class="btn btn-outline-secondary" type="button" :disabled="!draft.isDirty || !draft.saved" @click="draft.putBack">
+        <button
+          class="btn btn-outline-secondary"
+          type="button"
+          :disabled="!draft.isDirty || !draft.saved"
+          @click="draft.putBack"
+        >
           Put back
         </button>
         <BButton class="go" variant="primary" :disabled="!draft.isDirty" @click="save">
@@ -137,8 +148,22 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
         </BButton>
       </BenchPanel>
     </BenchTray>
-    <NameDialog v-model="isRenaming" title="Rename the preset" label="Name" :name="draft.name" action="Rename" @done="rename" />
-    <NameDialog v-model="isNaming" title="Save as a new preset" label="Name" :name="draft.suggestedName" action="Save" @done="saveAsNew" />
+    <NameDialog
+      v-model="isRenaming"
+      title="Rename the preset"
+      label="Name"
+      :name="draft.name"
+      action="Rename"
+      @done="rename"
+    />
+    <NameDialog
+      v-model="isNaming"
+      title="Save as a new preset"
+      label="Name"
+      :name="draft.suggestedName"
+      action="Save"
+      @done="saveAsNew"
+    />
     <ConfirmDialog
       v-model="isRemoving"
       title="Delete this preset?"

@@ -47,7 +47,9 @@ function photoFor(preset: PresetView): PhotoView | null {
           : 'A preset needs a mark. Add one first.'
       "
     >
-      <RouterLink v-if="library.marks.length > 0" class="btn btn-outline-secondary" to="/presets/0">Start one</RouterLink>
+      <RouterLink v-if="library.marks.length > 0" class="btn btn-outline-secondary" to="/presets/0"
+        >Start one</RouterLink
+      >
       <RouterLink v-else class="btn btn-outline-secondary" to="/marks">Add a mark</RouterLink>
     </EmptyState>
     <div v-else-if="isLoaded" class="grid">
@@ -57,10 +59,17 @@ function photoFor(preset: PresetView): PhotoView | null {
         :to="`/presets/${preset.id}`"
         class="card-plain preset"
       >
-        <PresetPicture :mark="library.markOf(preset.markId)" :rule="preset.rule" :photo="photoFor(preset)" />
+        <PresetPicture
+          :mark="library.markOf(preset.markId)"
+          :rule="preset.rule"
+          :photo="photoFor(preset)"
+        />
         <span class="text">
           <b class="serif" :title="preset.name">{{ preset.name }}</b>
-          <span class="quiet">{{ library.markOf(preset.markId)?.name }}{{ preset.usedBy.length > 0 ? `; for ${preset.usedBy.join(', ')}` : '' }}</span>
+          <span class="quiet"
+            >{{ library.markOf(preset.markId)?.name
+            }}{{ preset.usedBy.length > 0 ? `; for ${preset.usedBy.join(', ')}` : '' }}</span
+          >
         </span>
       </RouterLink>
     </div>

@@ -75,48 +75,89 @@ function remove(): void {
         <span class="what">{{ run.deliveryName }}, {{ run.presetName }}</span>
       </header>
       <OutputLook v-if="looked" :item="looked" class="stage" @close="looked = null" />
-      <OutputWall v-else-if="written.length > 0" class="stage" :items="written" @look="looked = $event" />
-      <p v-else class="stage waiting">{{ isUnderWay ? 'The first photos are being written' : 'Nothing was written' }}</p>
+      <OutputWall
+        v-else-if="written.length > 0"
+        class="stage"
+        :items="written"
+        @look="looked = $event"
+      />
+      <p v-else class="stage waiting">
+        {{ isUnderWay ? 'The first photos are being written' : 'Nothing was written' }}
+      </p>
     </div>
     <div v-if="isUnderWay" class="going">
       <span class="number words">{{ progressText }}</span>
-      <span class="bar" role="progressbar" aria-label="Photos exported" :aria-valuenow="finished" :aria-valuemax="run.total">
+      <span
+        class="bar"
+        role="progressbar"
+        aria-label="Photos exported"
+        :aria-valuenow="finished"
+        :aria-valuemax="run.total"
+      >
         <i :style="{ width: `${(100 * finished) / Math.max(1, run.total)}%` }" />
       </span>
-      <button v-if="run.state === 'running'" class="btn btn-outline-secondary" type="button" @click="steer('pause')">Pause</button>
+      <button
+        v-if="run.state === 'running'"
+        class="btn btn-outline-secondary"
+        type="button"
+        @click="steer('pause')"
+      >
+        Pause
+      </button>
       <button v-else class="btn btn-primary" type="button" @click="steer('resume')">Go on</button>
-      <button class="btn btn-outline-secondary" type="button" @click="steer('cancel')">Cancel</button>
+      <button class="btn btn-outline-secondary" type="button" @click="steer('cancel')">
+        Cancel
+      </button>
     </div>
     <div class="tray">
       <section class="part" aria-label="Result">
         <h3>Result</h3>
         <p class="number result">
-          <b>{{ run.written }}</b> written<template v-if="run.skipped">, <b>{{ run.skipped }}</b> skipped</template
-          ><template v-if="run.failed">, <b class="bad">{{ run.failed }}</b> failed</template
+          <b>{{ run.written }}</b> written<template v-if="run.skipped"
+            >, <b>{{ run.skipped }}</b> skipped</template
+          ><template v-if="run.failed"
+            >, <b class="bad">{{ run.failed }}</b> failed</template
           ><template v-if="run.cancelled">, {{ run.cancelled }} not begun</template>
         </p>
         <p class="quiet path" :title="run.folder">{{ run.folder }}</p>
         <div class="links">
-          <button v-if="!isUnderWay" class="btn btn-link" type="button" @click="isRemoving = true">Take off the list</button>
-          <RouterLink v-if="run.batchId" class="btn btn-link" :to="`/batches/${run.batchId}`">To the batch</RouterLink>
+          <button v-if="!isUnderWay" class="btn btn-link" type="button" @click="isRemoving = true">
+            Take off the list
+          </button>
+          <RouterLink v-if="run.batchId" class="btn btn-link" :to="`/batches/${run.batchId}`"
+            >To the batch</RouterLink
+          >
         </div>
       </section>
       <section class="part figures" aria-label="Before and after">
         <RunFigures :run="run" :items="written" />
       </section>
       <section class="part failures" aria-label="Failed">
-        <h3>{{ failed.length > 0 ? counted(failed.length, 'photo') + ' failed' : 'Nothing failed' }}</h3>
+        <h3>
+          {{ failed.length > 0 ? counted(failed.length, 'photo') + ' failed' : 'Nothing failed' }}
+        </h3>
         <ul v-if="failed.length > 0">
           <li v-for="item in failed" :key="item.id">{{ item.error }}</li>
         </ul>
         <p v-else class="quiet">Each file was flushed to disk before it got its name.</p>
-        <button v-if="(run.failed > 0 || run.cancelled > 0) && !isUnderWay" class="btn btn-outline-secondary" type="button" @click="steer('retry')">
+        <button
+          v-if="(run.failed > 0 || run.cancelled > 0) && !isUnderWay"
+          class="btn btn-outline-secondary"
+          type="button"
+          @click="steer('retry')"
+        >
           {{ run.failed > 0 ? 'Retry failed' : 'Go on' }}
         </button>
       </section>
       <section class="part go" aria-label="Take away">
         <h3>Take away</h3>
-        <a v-if="run.written > 0" class="btn btn-primary zip" :class="{ waiting: isUnderWay }" :href="`/api/runs/${run.id}/zip`" download>
+        <a
+          v-if="run.written > 0"
+          class="btn btn-primary zip"
+          :class="{ waiting: isUnderWay }"
+          :href="`/api/runs/${run.id}/zip`"
+          download
+        >
           Download {{ counted(run.written, 'file') }} as ZIP
         </a>
       </section>

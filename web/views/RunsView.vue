@@ -17,18 +17,26 @@ onMounted(() => notices.attempt(() => runs.load()));
       <h1>Runs</h1>
       <span class="quiet">Every export, newest first</span>
     </header>
-    <EmptyState v-if="runs.isLoaded && runs.runs.length === 0" title="No runs yet" text="An export of a batch is listed here, while it goes and afterwards.">
+    <EmptyState
+      v-if="runs.isLoaded && runs.runs.length === 0"
+      title="No runs yet"
+      text="An export of a batch is listed here, while it goes and afterwards."
+    >
       <RouterLink class="btn btn-outline-secondary" to="/batches">To the batches</RouterLink>
     </EmptyState>
     <ul class="list">
       <li v-for="run in runs.runs" :key="run.id">
         <RouterLink :to="`/runs/${run.id}`" class="run">
-          <span class="cover"><img v-if="run.coverItemId" :src="`/api/outputs/${run.coverItemId}/tile`" alt="" /></span>
+          <span class="cover"
+            ><img v-if="run.coverItemId" :src="`/api/outputs/${run.coverItemId}/tile`" alt=""
+          /></span>
           <span class="text">
             <b class="serif">{{ run.batchName }}</b>
             <span class="quiet">{{ run.deliveryName }}, {{ run.presetName }}</span>
           </span>
-          <span class="number quiet">{{ counted(run.written, 'file') }}, {{ bytesText(run.bytesAfter) }}</span>
+          <span class="number quiet"
+            >{{ counted(run.written, 'file') }}, {{ bytesText(run.bytesAfter) }}</span
+          >
           <span class="quiet when">{{ agoText(run.createdAt) }}</span>
           <RunStateSign :run="run" />
         </RouterLink>

@@ -42,7 +42,9 @@ async function addFolder(): Promise<void> {
     newFolder.value = '';
   } catch (error) {
     folderProblem.value =
-      error instanceof ApiError ? (Object.values(error.details)[0] ?? error.message) : sentenceOf(error);
+      error instanceof ApiError
+        ? (Object.values(error.details)[0] ?? error.message)
+        : sentenceOf(error);
   }
 }
 
@@ -72,16 +74,31 @@ function suggestCopyright(): void {
             <span class="form-label">Copyright line</span>
             <input v-model="copyright" class="form-control" maxlength="200" />
           </label>
-          <button class="btn btn-link small" type="button" @click="suggestCopyright">© and this year</button>
+          <button class="btn btn-link small" type="button" @click="suggestCopyright">
+            © and this year
+          </button>
           <h3>Palette</h3>
           <p class="quiet">Colours of your own, offered as tones.</p>
           <div v-for="(colour, index) in palette" :key="index" class="colour">
             <input v-model="colour.colour" type="color" :aria-label="`Colour ${index + 1}`" />
-            <input v-model="colour.name" class="form-control" :aria-label="`Name of colour ${index + 1}`" placeholder="Name" />
-            <button class="btn btn-link" type="button" @click="palette.splice(index, 1)">Remove</button>
+            <input
+              v-model="colour.name"
+              class="form-control"
+              :aria-label="`Name of colour ${index + 1}`"
+              placeholder="Name"
+            />
+            <button class="btn btn-link" type="button" @click="palette.splice(index, 1)">
+              Remove
+            </button>
           </div>
           <div class="line">
-            <button class="btn btn-outline-secondary" type="button" @click="palette.push({ name: '', colour: '#8f6220' })">Add a colour</button>
+            <button
+              class="btn btn-outline-secondary"
+              type="button"
+              @click="palette.push({ name: '', colour: '#8f6220' })"
+            >
+              Add a colour
+            </button>
             <BButton class="end" variant="primary" type="submit">Save</BButton>
           </div>
         </form>
@@ -94,17 +111,40 @@ function suggestCopyright(): void {
       <div class="column">
         <section class="card-plain part" aria-label="Folders">
           <h2>Folders</h2>
-          <p class="quiet">Light Crest reads and writes only in these, and in its own data folder.</p>
+          <p class="quiet">
+            Light Crest reads and writes only in these, and in its own data folder.
+          </p>
           <ul class="folders">
-            <li v-for="folder in library.configuredFolders" :key="folder"><span>{{ folder }}</span><span class="quiet">set at start</span></li>
+            <li v-for="folder in library.configuredFolders" :key="folder">
+              <span>{{ folder }}</span
+              ><span class="quiet">set at start</span>
+            </li>
             <li v-for="folder in library.settings.folders" :key="folder">
               <span>{{ folder }}</span>
-              <button class="btn btn-link" type="button" :aria-label="`Remove ${folder}`" @click="removeFolder(folder)">Remove</button>
+              <button
+                class="btn btn-link"
+                type="button"
+                :aria-label="`Remove ${folder}`"
+                @click="removeFolder(folder)"
+              >
+                Remove
+              </button>
             </li>
           </ul>
           <form class="line" @submit.prevent="addFolder">
-            <input v-model="newFolder" class="form-control" aria-label="Full path of a folder" placeholder="Full path of a folder" />
-            <button class="btn btn-outline-secondary" type="submit" :disabled="newFolder.trim() === ''">Allow</button>
+            <input
+              v-model="newFolder"
+              class="form-control"
+              aria-label="Full path of a folder"
+              placeholder="Full path of a folder"
+            />
+            <button
+              class="btn btn-outline-secondary"
+              type="submit"
+              :disabled="newFolder.trim() === ''"
+            >
+              Allow
+            </button>
           </form>
           <p v-if="folderProblem" class="problem" role="alert">{{ folderProblem }}</p>
         </section>
@@ -112,7 +152,9 @@ function suggestCopyright(): void {
           <h2>Shortcuts</h2>
           <dl>
             <template v-for="{ keys, does } in SHORTCUTS" :key="does">
-              <dt><kbd v-for="key in keys" :key="key">{{ key }}</kbd></dt>
+              <dt>
+                <kbd v-for="key in keys" :key="key">{{ key }}</kbd>
+              </dt>
               <dd>{{ does }}</dd>
             </template>
           </dl>

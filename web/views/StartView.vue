@@ -43,7 +43,9 @@ const presetName = (id: number | null): string =>
           </div>
           <div class="ways">
             <BButton variant="primary" @click="landing?.chooseFiles()">Choose photos</BButton>
-            <BButton variant="outline-secondary" @click="landing?.chooseFolder()">Choose a folder</BButton>
+            <BButton variant="outline-secondary" @click="landing?.chooseFolder()"
+              >Choose a folder</BButton
+            >
             <BButton variant="link" @click="isPicking = true">Read a folder in place</BButton>
           </div>
         </div>
@@ -53,11 +55,23 @@ const presetName = (id: number | null): string =>
     <section v-if="isNew" class="steps" aria-label="First steps">
       <h2>Three steps to the first marked photo</h2>
       <ol>
-        <li><RouterLink to="/marks">Add your mark</RouterLink><span class="quiet">a logo or signature as SVG or PNG</span></li>
-        <li><span>Drop photos above</span><span class="quiet">and drag the mark to where it belongs</span></li>
-        <li><RouterLink to="/deliveries">Say how they go out</RouterLink><span class="quiet">size, type, names and folder; then export</span></li>
+        <li>
+          <RouterLink to="/marks">Add your mark</RouterLink
+          ><span class="quiet">a logo or signature as SVG or PNG</span>
+        </li>
+        <li>
+          <span>Drop photos above</span
+          ><span class="quiet">and drag the mark to where it belongs</span>
+        </li>
+        <li>
+          <RouterLink to="/deliveries">Say how they go out</RouterLink
+          ><span class="quiet">size, type, names and folder; then export</span>
+        </li>
       </ol>
-      <p class="quiet">To look around first, stop this and run <kbd>npm run demo</kbd>: it has photos, marks and presets of its own.</p>
+      <p class="quiet">
+        To look around first, stop this and run <kbd>npm run demo</kbd>: it has photos, marks and
+        presets of its own.
+      </p>
     </section>
 
     <section v-if="tickets.length > 0" aria-label="Deliveries">
@@ -83,24 +97,50 @@ const presetName = (id: number | null): string =>
 
     <section v-if="runs.underWay.length > 0" aria-label="Runs under way">
       <h2>Under way</h2>
-      <RouterLink v-for="run in runs.underWay" :key="run.id" :to="`/runs/${run.id}`" class="run number">
+      <RouterLink
+        v-for="run in runs.underWay"
+        :key="run.id"
+        :to="`/runs/${run.id}`"
+        class="run number"
+      >
         <ProgressRing :share="(run.written + run.skipped + run.failed) / Math.max(1, run.total)" />
         <b>{{ run.batchName }}</b> {{ run.deliveryName }}, {{ run.written }} of {{ run.total }}
-        <span class="quiet">{{ run.state === 'paused' ? 'paused' : run.remainingMs === null ? '' : remainingText(run.remainingMs) }}</span>
+        <span class="quiet">{{
+          run.state === 'paused'
+            ? 'paused'
+            : run.remainingMs === null
+              ? ''
+              : remainingText(run.remainingMs)
+        }}</span>
       </RouterLink>
     </section>
 
     <section v-if="last.length > 0" aria-label="Last batches">
       <h2>Last batches</h2>
       <div class="covers">
-        <RouterLink v-for="batch in last" :key="batch.id" :to="`/batches/${batch.id}`" class="cover">
+        <RouterLink
+          v-for="batch in last"
+          :key="batch.id"
+          :to="`/batches/${batch.id}`"
+          class="cover"
+        >
           <img v-if="batch.coverId" :src="`/api/photos/${batch.coverId}/tile`" alt="" />
           <span v-else class="blank" />
-          <span class="caption"><b class="serif">{{ batch.name }}</b><span class="quiet number">{{ counted(batch.photoCount, 'photo') }}, {{ agoText(batch.openedAt) }}</span></span>
+          <span class="caption"
+            ><b class="serif">{{ batch.name }}</b
+            ><span class="quiet number"
+              >{{ counted(batch.photoCount, 'photo') }}, {{ agoText(batch.openedAt) }}</span
+            ></span
+          >
         </RouterLink>
       </div>
     </section>
-    <FolderPicker v-model="isPicking" title="Read a folder in place" action="Read this folder" @done="takeFolder($event)" />
+    <FolderPicker
+      v-model="isPicking"
+      title="Read a folder in place"
+      action="Read this folder"
+      @done="takeFolder($event)"
+    />
   </div>
 </template>
 

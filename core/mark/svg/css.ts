@@ -27,7 +27,9 @@ export function safeCss(css: string): Result<string> {
   if (/url\(/i.test(text.replace(URL, ''))) return failure('its styles hold a broken url()');
   for (const [, value] of text.matchAll(FILTER)) {
     if (!/^(none|url\(\s*['"]?#[^)]*\))$/i.test(value.replace(/!important/, '').trim())) {
-      return failure('its styles hold a filter written as a function; use a filter element instead');
+      return failure(
+        'its styles hold a filter written as a function; use a filter element instead',
+      );
     }
   }
   return success(text);

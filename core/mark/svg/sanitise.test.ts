@@ -72,7 +72,10 @@ describe('what runs or reaches outside', () => {
     ['<foreignObject><p xmlns="http://www.w3.org/1999/xhtml">x</p></foreignObject>', /foreign|<p/],
     ['<a xlink:href="http://example.org/"><path d="M0 0"/></a>', /example/],
     ['<animate attributeName="x"/>', /animate/],
-    ['<style>@import url(http://example.org/a.css); @font-face{src:url(http://example.org/f)} a{}</style>', /example|@/],
+    [
+      '<style>@import url(http://example.org/a.css); @font-face{src:url(http://example.org/f)} a{}</style>',
+      /example|@/,
+    ],
   ])('drops %s', (inside, forbidden) => {
     expect(kept(inside)).not.toMatch(forbidden);
   });
@@ -120,13 +123,21 @@ describe('limits', () => {
       (_, level) => `<g id="c${level}"><use href="#c${level + 1}"/></g>`,
     ).join('');
     expect(refusal(`<defs>${chain}</defs><use href="#c0"/>`)).toContain('nested');
-    expect(refusal('<g id="a"><use href="#b"/></g><g id="b"><use href="#a"/></g>')).toContain('circle');
+    expect(refusal('<g id="a"><use href="#b"/></g><g id="b"><use href="#a"/></g>')).toContain(
+      'circle',
+    );
   });
 
   it('refuses filters that reach too far, are too many or are not numbers', () => {
-    expect(refusal('<filter id="f"><feGaussianBlur stdDeviation="11"/></filter>')).toContain('reaches');
-    expect(refusal('<filter id="f"><feGaussianBlur stdDeviation="x"/></filter>')).toContain('reaches');
-    expect(refusal(`<filter id="f">${'<feOffset dx="1"/>'.repeat(80)}</filter>`)).toContain('more than');
+    expect(refusal('<filter id="f"><feGaussianBlur stdDeviation="11"/></filter>')).toContain(
+      'reaches',
+    );
+    expect(refusal('<filter id="f"><feGaussianBlur stdDeviation="x"/></filter>')).toContain(
+      'reaches',
+    );
+    expect(refusal(`<filter id="f">${'<feOffset dx="1"/>'.repeat(80)}</filter>`)).toContain(
+      'more than',
+    );
     expect(kept('<filter id="f"><feGaussianBlur stdDeviation="2 1"/></filter>')).toContain('2 1');
   });
 

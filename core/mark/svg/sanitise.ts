@@ -91,7 +91,10 @@ function checkFilters(root: SvgElement, longerSide: number): string | null {
         return `it has more than ${SVG_LIMITS.filterElements} filter elements`;
       }
       for (const name of RADIUS_ATTRIBUTES) {
-        const radii = (primitive.attributes.get(name) ?? '0').trim().split(/[\s,]+/).map(Number);
+        const radii = (primitive.attributes.get(name) ?? '0')
+          .trim()
+          .split(/[\s,]+/)
+          .map(Number);
         if (radii.some((radius) => !(radius <= limit))) {
           return `a filter reaches further than ${limit.toPrecision(3)} units (${name})`;
         }

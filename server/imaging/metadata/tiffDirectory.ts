@@ -128,7 +128,8 @@ function writeDirectory(entries: Entry[], base: number, ready: Buffer[], next: n
     field.writeUInt16LE(entry.tag, 0);
     field.writeUInt16LE(entry.directory ? TYPE_LONG : entry.type, 2);
     field.writeUInt32LE(entry.directory ? 1 : entry.count, 4);
-    if (entry.directory) field.writeUInt32LE(put(writeDirectory(entry.directory, tailAt, [], 0)), 8);
+    if (entry.directory)
+      field.writeUInt32LE(put(writeDirectory(entry.directory, tailAt, [], 0)), 8);
     else if (entry.value.length <= 4) entry.value.copy(field, 8);
     else field.writeUInt32LE(put(entry.value), 8);
     return field;

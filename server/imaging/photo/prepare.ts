@@ -84,6 +84,9 @@ function printable(icc: Buffer, at: number, length: number): string | null {
     ? icc.subarray(at + 28, at + Math.min(length, 200))
     : icc.subarray(at + 12, at + Math.min(length, 112));
   // UTF-16 big-endian of the names in use is ASCII with zero bytes between.
-  const text = bytes.toString('latin1').replace(/\0(?=.)/g, '').split('\0', 1)[0];
+  const text = bytes
+    .toString('latin1')
+    .replace(/\0(?=.)/g, '')
+    .split('\0', 1)[0];
   return text.replace(/[^\x20-\x7e]/g, '').trim() || null;
 }

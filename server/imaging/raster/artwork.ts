@@ -5,7 +5,10 @@ import type { Box } from '#core/placement/geometry';
 export type Artwork = {
   readonly natural: Box;
   readonly ink: Box;
-} & ({ readonly kind: 'svg'; readonly svg: string } | { readonly kind: 'png'; readonly png: Uint8Array });
+} & (
+  | { readonly kind: 'svg'; readonly svg: string }
+  | { readonly kind: 'png'; readonly png: Uint8Array }
+);
 
 export function aspectOf(artwork: Pick<Artwork, 'ink'>): number {
   return artwork.ink.width / artwork.ink.height;
@@ -18,5 +21,10 @@ export type RasterRequest =
 
 /** RGBA, not premultiplied. */
 export type RasterAnswer =
-  | { readonly ok: true; readonly data: Uint8Array; readonly width: number; readonly height: number }
+  | {
+      readonly ok: true;
+      readonly data: Uint8Array;
+      readonly width: number;
+      readonly height: number;
+    }
   | { readonly ok: false; readonly reason: string };

@@ -46,7 +46,9 @@ async function importSvg(text: string, rasteriser: Rasteriser): Promise<Result<I
   if (!ink.ok) return ink;
   const notes: string[] = [];
   if (dropped.length > 0) {
-    notes.push(`Left out, since a mark only needs what is drawn: ${dropped.slice(0, 8).join(', ')}.`);
+    notes.push(
+      `Left out, since a mark only needs what is drawn: ${dropped.slice(0, 8).join(', ')}.`,
+    );
   }
   if (textFonts.length > 0) {
     notes.push(

@@ -60,13 +60,13 @@ function mix(event: Event): void {
         :style="{ background: option.swatch }"
         @click="choose(option.tone)"
       />
-      <label class="tone own" :class="{ on: ownColour }" title="Any colour" :style="ownColour ? { background: ownColour } : {}">
-        <input
-          type="color"
-          aria-label="Any colour"
-          :value="ownColour ?? '#8f6220'"
-          @input="mix"
-        />
+      <label
+        class="tone own"
+        :class="{ on: ownColour }"
+        title="Any colour"
+        :style="ownColour ? { background: ownColour } : {}"
+      >
+        <input type="color" aria-label="Any colour" :value="ownColour ?? '#8f6220'" @input="mix" />
         <span v-if="!ownColour" aria-hidden="true">+</span>
       </label>
     </div>

@@ -3,7 +3,12 @@ import { computed, ref } from 'vue';
 import IconLink from '~icons/tabler/link';
 import IconUnlink from '~icons/tabler/link-off';
 import type { Anchor } from '#core/contract/preset';
-import { ANCHORS, INSET_MAX_PERCENT, INSET_MAX_PX, OFFSET_MAX_PERCENT } from '#core/contract/preset';
+import {
+  ANCHORS,
+  INSET_MAX_PERCENT,
+  INSET_MAX_PX,
+  OFFSET_MAX_PERCENT,
+} from '#core/contract/preset';
 import { ANCHOR_HOLDS } from '#core/placement/anchor';
 import type { Size } from '#core/placement/geometry';
 import { placeMark } from '#core/placement/placeMark';
@@ -54,7 +59,9 @@ function dotStyle(anchor: Anchor): Record<string, string> {
 const inset = computed(() => draft.rule.inset);
 const unlinkedByHand = ref(false);
 const isLinked = computed(() => !unlinkedByHand.value && inset.value.x === inset.value.y);
-const insetMax = computed(() => (inset.value.unit === 'percent' ? INSET_MAX_PERCENT : INSET_MAX_PX));
+const insetMax = computed(() =>
+  inset.value.unit === 'percent' ? INSET_MAX_PERCENT : INSET_MAX_PX,
+);
 const insetStep = computed(() => (inset.value.unit === 'percent' ? 0.1 : 1));
 
 function choose(anchor: Anchor): void {
@@ -118,7 +125,12 @@ function setOffset(axis: 'x' | 'y', value: number): void {
             :style="dotStyle(anchor)"
             @click="choose(anchor)"
           />
-          <span class="handle" :class="{ held: isDragging }" :style="boxStyle" @pointerdown="start" />
+          <span
+            class="handle"
+            :class="{ held: isDragging }"
+            :style="boxStyle"
+            @pointerdown="start"
+          />
         </div>
       </div>
       <div class="fields">
@@ -137,7 +149,11 @@ function setOffset(axis: 'x' | 'y', value: number): void {
           <button
             class="mini"
             type="button"
-            :title="inset.unit === 'percent' ? 'of the short side; change to pixels' : 'pixels; change to percent'"
+            :title="
+              inset.unit === 'percent'
+                ? 'of the short side; change to pixels'
+                : 'pixels; change to percent'
+            "
             @click="toggleUnit"
           >
             {{ inset.unit === 'percent' ? '%' : 'px' }}

@@ -42,14 +42,21 @@ async function saveAsNew(name: string): Promise<void> {
 <template>
   <div class="bar">
     <span class="quiet">Preset</span>
-    <select class="form-select which serif" aria-label="Preset" :value="draft.presetId ?? ''" @change="choose">
+    <select
+      class="form-select which serif"
+      aria-label="Preset"
+      :value="draft.presetId ?? ''"
+      @change="choose"
+    >
       <option v-for="preset in library.presets" :key="preset.id" :value="preset.id">
         {{ preset.name }}
       </option>
       <option value="">New preset</option>
     </select>
     <template v-if="draft.isDirty">
-      <span class="unsaved"><i aria-hidden="true" />{{ draft.saved ? 'changed' : 'not saved yet' }}</span>
+      <span class="unsaved"
+        ><i aria-hidden="true" />{{ draft.saved ? 'changed' : 'not saved yet' }}</span
+      >
       <button class="btn btn-link" type="button" @click="save">Save</button>
       <button v-if="draft.saved" class="btn btn-link" type="button" @click="isNaming = true">
         Save as new
@@ -58,10 +65,24 @@ async function saveAsNew(name: string): Promise<void> {
     </template>
     <span class="end">
       <slot />
-      <button class="btn btn-link icon" type="button" :disabled="!draft.canUndo" title="Undo" aria-label="Undo" @click="draft.undo()">
+      <button
+        class="btn btn-link icon"
+        type="button"
+        :disabled="!draft.canUndo"
+        title="Undo"
+        aria-label="Undo"
+        @click="draft.undo()"
+      >
         <IconUndo />
       </button>
-      <button class="btn btn-link icon" type="button" :disabled="!draft.canRedo" title="Redo" aria-label="Redo" @click="draft.redo()">
+      <button
+        class="btn btn-link icon"
+        type="button"
+        :disabled="!draft.canRedo"
+        title="Redo"
+        aria-label="Redo"
+        @click="draft.redo()"
+      >
         <IconRedo />
       </button>
     </span>

@@ -1,6 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { ANGLE_MAX_DEG, DEFAULT_REPEAT, GAP_MAX_PERCENT, type RepeatRule } from '#core/contract/preset';
+import {
+  ANGLE_MAX_DEG,
+  DEFAULT_REPEAT,
+  GAP_MAX_PERCENT,
+  type RepeatRule,
+} from '#core/contract/preset';
 import { useDraft } from '../../stores/draft.ts';
 import RangeField from '../RangeField.vue';
 

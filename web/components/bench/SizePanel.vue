@@ -64,7 +64,10 @@ function setBasis(event: Event): void {
 <template>
   <BenchPanel title="Size">
     <template #end>
-      <span class="number" :title="result?.reduced ? 'Made smaller to fit into the frame' : undefined">
+      <span
+        class="number"
+        :title="result?.reduced ? 'Made smaller to fit into the frame' : undefined"
+      >
         {{ pixelsText }}<template v-if="result?.reduced">, fitted</template>
       </span>
     </template>

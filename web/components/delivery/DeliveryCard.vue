@@ -115,8 +115,9 @@ function duplicate(): void {
           class="phrase"
           :aria-expanded="open === phrase"
           @click="toggle(phrase)"
-          >{{ text }}</button
-        ></template
+        >
+          {{ text }}
+        </button></template
       >.
     </p>
     <RecipeSheet
@@ -128,7 +129,14 @@ function duplicate(): void {
       @close="open = null"
     />
     <p v-if="exampleText" class="quiet number example">{{ exampleText }}</p>
-    <NameDialog v-model="isNaming" title="Name of the delivery" label="Name" :name="delivery.name" action="Save" @done="change({ name: $event })" />
+    <NameDialog
+      v-model="isNaming"
+      title="Name of the delivery"
+      label="Name"
+      :name="delivery.name"
+      action="Save"
+      @done="change({ name: $event })"
+    />
     <ConfirmDialog
       v-model="isRemoving"
       title="Delete this delivery?"

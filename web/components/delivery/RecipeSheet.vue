@@ -1,14 +1,7 @@
 <script lang="ts">
 /** The parts of a recipe's sentence. */
 export type Phrase =
-  | 'type'
-  | 'size'
-  | 'preset'
-  | 'name'
-  | 'folder'
-  | 'existing'
-  | 'metadata'
-  | 'dates';
+  'type' | 'size' | 'preset' | 'name' | 'folder' | 'existing' | 'metadata' | 'dates';
 </script>
 
 <script setup lang="ts">
@@ -94,16 +87,35 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
   <div class="sheet">
     <template v-if="phrase === 'type'">
       <label v-for="type in FILE_TYPES" :key="type" class="choice">
-        <input class="form-check-input" type="radio" :name="`type-${delivery.id}`" :checked="recipe.file.type === type" @change="setFile({ type })" />
+        <input
+          class="form-check-input"
+          type="radio"
+          :name="`type-${delivery.id}`"
+          :checked="recipe.file.type === type"
+          @change="setFile({ type })"
+        />
         {{ TYPE_NAMES[type] }}
       </label>
       <label v-if="hasQuality" class="labelled">
         quality
-        <NumberField label="Quality" :model-value="recipe.file.quality" :min="1" :max="100" :decimals="0" @update:model-value="setFile({ quality: Math.round($event) })" />
+        <NumberField
+          label="Quality"
+          :model-value="recipe.file.quality"
+          :min="1"
+          :max="100"
+          :decimals="0"
+          @update:model-value="setFile({ quality: Math.round($event) })"
+        />
       </label>
       <label v-if="hasChroma" class="labelled">
         colour detail
-        <select class="form-select" :value="recipe.file.chroma" @change="setFile({ chroma: CHROMAS.find((chroma) => chroma === valueOf($event)) ?? '4:4:4' })">
+        <select
+          class="form-select"
+          :value="recipe.file.chroma"
+          @change="
+            setFile({ chroma: CHROMAS.find((chroma) => chroma === valueOf($event)) ?? '4:4:4' })
+          "
+        >
           <option value="4:4:4">full (4:4:4)</option>
           <option value="4:2:0">halved, smaller files (4:2:0)</option>
         </select>
@@ -111,9 +123,16 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
     </template>
 
     <template v-else-if="phrase === 'size'">
-      <select class="form-select narrow" aria-label="Resize by" :value="resize?.rule ?? ''" @change="setRule(valueOf($event))">
+      <select
+        class="form-select narrow"
+        aria-label="Resize by"
+        :value="resize?.rule ?? ''"
+        @change="setRule(valueOf($event))"
+      >
         <option value="">full size</option>
-        <option v-for="rule in RESIZE_RULES" :key="rule" :value="rule">{{ RULE_LABELS[rule] }}</option>
+        <option v-for="rule in RESIZE_RULES" :key="rule" :value="rule">
+          {{ RULE_LABELS[rule] }}
+        </option>
       </select>
       <template v-if="resize">
         <NumberField
@@ -124,60 +143,128 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
           :min="resize.rule === 'megapixels' ? 0.01 : 1"
           :max="resize.rule === 'megapixels' ? OUTPUT_MAX_MEGAPIXELS : OUTPUT_SIDE_MAX_PX"
           :decimals="resize.rule === 'megapixels' ? 2 : 0"
-          @update:model-value="setResize({ px: resize.rule === 'megapixels' ? $event : Math.round($event) })"
+          @update:model-value="
+            setResize({ px: resize.rule === 'megapixels' ? $event : Math.round($event) })
+          "
         />
         <template v-if="resize.rule === 'within'">
           ×
-          <NumberField class="wide" label="Height" unit="px" :model-value="resize.px2 ?? resize.px" :min="1" :max="OUTPUT_SIDE_MAX_PX" :decimals="0" @update:model-value="setResize({ px2: Math.round($event) })" />
+          <NumberField
+            class="wide"
+            label="Height"
+            unit="px"
+            :model-value="resize.px2 ?? resize.px"
+            :min="1"
+            :max="OUTPUT_SIDE_MAX_PX"
+            :decimals="0"
+            @update:model-value="setResize({ px2: Math.round($event) })"
+          />
         </template>
         <label class="choice">
-          <input class="form-check-input" type="checkbox" :checked="resize.enlarge" @change="setResize({ enlarge: !resize.enlarge })" />
+          <input
+            class="form-check-input"
+            type="checkbox"
+            :checked="resize.enlarge"
+            @change="setResize({ enlarge: !resize.enlarge })"
+          />
           enlarge smaller photos
         </label>
       </template>
     </template>
 
     <template v-else-if="phrase === 'preset'">
-      <select class="form-select" aria-label="Preset" :value="delivery.presetId ?? ''" @change="emit('change', { presetId: Number(valueOf($event)) || null })">
+      <select
+        class="form-select"
+        aria-label="Preset"
+        :value="delivery.presetId ?? ''"
+        @change="emit('change', { presetId: Number(valueOf($event)) || null })"
+      >
         <option value="">any preset</option>
-        <option v-for="preset in library.presets" :key="preset.id" :value="preset.id">{{ preset.name }}</option>
+        <option v-for="preset in library.presets" :key="preset.id" :value="preset.id">
+          {{ preset.name }}
+        </option>
       </select>
-      <span class="quiet">what a batch gets that is dropped on this ticket; it can be changed on the wall</span>
+      <span class="quiet"
+        >what a batch gets that is dropped on this ticket; it can be changed on the wall</span
+      >
     </template>
 
     <template v-else-if="phrase === 'name'">
-      <input class="form-control pattern" aria-label="Name pattern" :aria-invalid="patternProblem !== null" :value="pattern" @input="typePattern(valueOf($event))" />
-      <button v-for="token in NAME_TOKENS" :key="token" class="btn btn-outline-secondary token" type="button" @click="typePattern(`${pattern}{${token}}`)">
+      <input
+        class="form-control pattern"
+        aria-label="Name pattern"
+        :aria-invalid="patternProblem !== null"
+        :value="pattern"
+        @input="typePattern(valueOf($event))"
+      />
+      <button
+        v-for="token in NAME_TOKENS"
+        :key="token"
+        class="btn btn-outline-secondary token"
+        type="button"
+        @click="typePattern(`${pattern}{${token}}`)"
+      >
         {{ token }}
       </button>
       <span v-if="patternProblem" class="problem" role="alert">Expected {{ patternProblem }}.</span>
     </template>
 
     <template v-else-if="phrase === 'folder'">
-      <button class="btn btn-outline-secondary" type="button" @click="isPicking = true">Choose a folder</button>
-      <button class="btn btn-link" type="button" :disabled="delivery.folder === null" @click="emit('change', { folder: null })">
+      <button class="btn btn-outline-secondary" type="button" @click="isPicking = true">
+        Choose a folder
+      </button>
+      <button
+        class="btn btn-link"
+        type="button"
+        :disabled="delivery.folder === null"
+        @click="emit('change', { folder: null })"
+      >
         A folder of the batch’s name, inside Light Crest’s exports
       </button>
-      <FolderPicker v-model="isPicking" title="Where the files go" action="Write here" may-make @done="emit('change', { folder: $event })" />
+      <FolderPicker
+        v-model="isPicking"
+        title="Where the files go"
+        action="Write here"
+        may-make
+        @done="emit('change', { folder: $event })"
+      />
     </template>
 
     <template v-else-if="phrase === 'existing'">
       <label v-for="rule in EXISTING_RULES" :key="rule" class="choice">
-        <input class="form-check-input" type="radio" :name="`existing-${delivery.id}`" :checked="recipe.existing === rule" @change="emit('recipe', { existing: rule })" />
+        <input
+          class="form-check-input"
+          type="radio"
+          :name="`existing-${delivery.id}`"
+          :checked="recipe.existing === rule"
+          @change="emit('recipe', { existing: rule })"
+        />
         {{ existingText(rule) }}
       </label>
     </template>
 
     <template v-else-if="phrase === 'metadata'">
       <label v-for="keep in METADATA_KEEPS" :key="keep" class="choice">
-        <input class="form-check-input" type="radio" :name="`metadata-${delivery.id}`" :checked="recipe.metadata.keep === keep" @change="emit('recipe', { metadata: { keep } })" />
+        <input
+          class="form-check-input"
+          type="radio"
+          :name="`metadata-${delivery.id}`"
+          :checked="recipe.metadata.keep === keep"
+          @change="emit('recipe', { metadata: { keep } })"
+        />
         {{ metadataText(keep) }}{{ keep === 'all' ? ', the place it was taken included' : '' }}
       </label>
     </template>
 
     <template v-else>
       <label v-for="rule in DATE_RULES" :key="rule" class="choice">
-        <input class="form-check-input" type="radio" :name="`dates-${delivery.id}`" :checked="recipe.dates === rule" @change="emit('recipe', { dates: rule })" />
+        <input
+          class="form-check-input"
+          type="radio"
+          :name="`dates-${delivery.id}`"
+          :checked="recipe.dates === rule"
+          @change="emit('recipe', { dates: rule })"
+        />
         {{ datesText(rule) }}
       </label>
     </template>

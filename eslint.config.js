@@ -1,0 +1,55 @@
+import prettier from 'eslint-config-prettier';
+import vue from 'eslint-plugin-vue';
+import tseslint from 'typescript-eslint';
+
+/** Folders that a folder may not import from: the arrows of the house point one way. */
+const FORBIDDEN_IMPORTS = {
+  'core/**/*.ts': [
+    '#server/*',
+    '#cli/*',
+    'node:*',
+    'sharp',
+    'vue',
+    'express',
+    '**/server/**',
+    '**/web/**',
+  ],
+  'web/**/*.{ts,vue}': ['#server/*', '#cli/*', 'node:*', '**/server/**'],
+  'server/**/*.ts': ['#cli/*', '**/web/**', 'vue'],
+  'server/routes/**/*.ts': ['sharp', 'better-sqlite3', '**/imaging/sharp.ts', '#cli/*'],
+  'cli/**/*.ts': ['**/web/**', 'vue', 'express', 'sharp'],
+};
+
+export default tseslint.config(
+  {
+    ignores: ['dist/', 'node_modules/', '.data/', '.cache/', 'test-results/', 'playwright-report/'],
+  },
+  ...tseslint.configs.recommended,
+  ...vue.configs['flat/recommended'],
+  {
+    files: ['**/*.vue'],
+    languageOptions: { parserOptions: { parser: tseslint.parser } },
+  },
+  {
+    rules: {
+      '@typescript-eslint/consistent-type-imports': 'error',
+      eqeqeq: 'error',
+      'no-console': 'error',
+      'no-control-regex': 'error',
+      'prefer-const': 'error',
+      'vue/multi-word-component-names': 'off',
+      'vue/require-default-prop': 'off',
+    },
+  },
+  ...Object.entries(FORBIDDEN_IMPORTS).map(([pattern, group]) => ({
+    files: [pattern],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        { patterns: [{ group, message: 'The house’s arrows point the other way.' }] },
+      ],
+    },
+  })),
+  prettier,
+);

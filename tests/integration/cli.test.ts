@@ -1,0 +1,224 @@
+import { execFile } from 'node:child_process';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { temporaryFolder } from '../helpers/house.ts';
+import { MARK_SVG, writeCameraJpeg, writeJpeg } from '../helpers/makePhoto.ts';
+
+const BIN = fileURLToPath(new URL('../../bin/light-crest', import.meta.url));
+const DEMO = fileURLToPath(new URL('../../demo', import.meta.url));
+
+let folder: string;
+beforeAll(async () => {
+  folder = temporaryFolder();
+  mkdirSync(join(folder, 'Shore'));
+  await writeCameraJpeg(join(folder, 'Shore', 'b 2.jpg'), { width: 600, height: 400 });
+  await writeJpeg(join(folder, 'Shore', 'a 10.jpg'), { width: 400, height: 600, seed: 2 });
+  await writeJpeg(join(folder, 'lone.jpg'), { width: 300, height: 200, seed: 3 });
+  writeFileSync(join(folder, 'mark.svg'), MARK_SVG);
+  writeFileSync(join(folder, 'broken.jpg'), 'no photo');
+});
+afterAll(() => rmSync(folder, { recursive: true }));
+
+/** Called by its path from another folder, with pipes instead of a terminal. */
+function call(...words: string[]): Promise<{ status: number; out: string; err: string }> {
+  return new Promise((done) => {
+    execFile(BIN, words, { cwd: folder, maxBuffer: 1e8 }, (error, out, err) => {
+      done({ status: error ? Number(error.code) : 0, out, err });
+    });
+  });
+}
+
+function file(name: string, content: object): string {
+  writeFileSync(join(folder, name), JSON.stringify(content));
+  return name;
+}
+
+const preset = { format: 'light-crest/preset', version: 1, name: 'Top' };
+const delivery = { format: 'light-crest/delivery', version: 1, name: 'Small' };
+
+describe('apply', () => {
+  it('marks photos and folders, and prints a line of JSON for each output in order', async () => {
+    const made = await call(
+      ...['apply', '--mark', 'mark.svg', '--out', 'out', '--json', '--preset'],
+      file('p.preset.json', { ...preset, anchor: 'top', tone: { rule: 'fixed', tone: '#ff0000' } }),
+      '--delivery',
+      file('d.delivery.json', {
+        ...delivery,
+        resize: { px: 200 },
+        name_pattern: '{batch} {number:2} {date} {name}',
+      }),
+      ...['Shore', 'lone.jpg'],
+    );
+    expect(made.status).toBe(0);
+    expect(made.err).toBe('');
+    const lines = made.out
+      .trim()
+      .split('\n')
+      .map((line) => JSON.parse(line));
+    expect(lines.map((line) => line.source)).toEqual([
+      'Shore/a 10.jpg',
+      'Shore/b 2.jpg',
+      'lone.jpg',
+    ]);
+    expect(lines[1]).toMatchObject({
+      ...{ delivery: 'Small', status: 'written', error: null, tone: '#ff0000', anchor: 'top' },
+      ...{ output: 'out/Shore 02 2026-04-11 b 2.jpg', frame: { width: 200, height: 133 } },
+      ...{ reduced: false, rescued: false },
+    });
+    const [copy] = lines[1].copies;
+    expect(copy.size.width).toBeCloseTo(28, 6);
+    expect(copy.box.y).toBeCloseTo(133 * 0.03, 6);
+    expect(lines[1].clean_crop).toBeGreaterThan(0.7);
+    expect(lines[1].bytes.after).toBe(readFileSync(join(folder, lines[1].output)).length);
+    for (const line of lines) await sharp(join(folder, line.output)).stats();
+  });
+
+  it('reports a photo that is bad or missing, does the others, and ends with 1', async () => {
+    const made = await call(
+      'apply',
+      '--mark',
+      'mark.svg',
+      '--out',
+      'out2',
+      '--json',
+      'broken.jpg',
+      'gone.jpg',
+      'lone.jpg',
+    );
+    expect(made.status).toBe(1);
+    const lines = made.out
+      .trim()
+      .split('\n')
+      .map((line) => JSON.parse(line));
+    expect(lines.map((line) => line.status)).toEqual(['failed', 'failed', 'written']);
+    expect(lines[0]).toMatchObject({ output: null, error: expect.stringContaining('not a photo') });
+    expect(lines[1].error).toContain('gone.jpg is not there');
+    expect(made.err).toContain('light-crest: gone.jpg: gone.jpg is not there');
+    expect(readdirSync(join(folder, 'out2'))).toEqual(['lone-web.jpg']);
+  });
+
+  it('never writes over a photo, and counts past it', async () => {
+    const words = ['apply', '--mark', 'mark.svg', '--out', '.', 'lone.jpg', '--delivery'];
+    const before = readFileSync(join(folder, 'lone.jpg'));
+    const replacing = file('r.delivery.json', {
+      ...delivery,
+      name_pattern: '{name}',
+      existing: 'replace',
+    });
+    const refused = await call(...words, replacing);
+    expect(refused.status).toBe(1);
+    expect(refused.err).toContain('originals are never replaced');
+    const numbered = await call(
+      ...words,
+      file('n.delivery.json', { ...delivery, name_pattern: '{name}' }),
+    );
+    expect(numbered.out).toBe('lone-2.jpg\n');
+    expect(readFileSync(join(folder, 'lone.jpg')).equals(before)).toBe(true);
+  });
+
+  it('skips what exists, which counts as done', async () => {
+    const skipping = file('s.delivery.json', { ...delivery, existing: 'skip' });
+    const words = [
+      'apply',
+      '--mark',
+      'mark.svg',
+      '--out',
+      'out3',
+      '--delivery',
+      skipping,
+      'lone.jpg',
+    ];
+    expect((await call(...words)).out).toBe('out3/lone-web.jpg\n');
+    const again = await call(...words);
+    expect(again.status).toBe(0);
+    expect(again.err).toContain('skipped');
+  });
+
+  it('writes one output for each delivery', async () => {
+    const a = file('a.delivery.json', {
+      ...delivery,
+      name: 'A',
+      name_pattern: '{name} {delivery}',
+    });
+    const b = file('b.delivery.json', {
+      ...delivery,
+      name: 'B',
+      name_pattern: '{name} {delivery}',
+      file: { type: 'png' },
+    });
+    await call(
+      'apply',
+      '--mark',
+      'mark.svg',
+      '--out',
+      'out4',
+      '--delivery',
+      a,
+      '--delivery',
+      b,
+      'lone.jpg',
+    );
+    expect(readdirSync(join(folder, 'out4')).sort()).toEqual(['lone A.jpg', 'lone B.png']);
+  });
+
+  it('clears what a killed call left, but not what a running one needs', async () => {
+    mkdirSync(join(folder, 'out5'));
+    const dead = join(folder, 'out5', '.light-crest-999999999-1.part');
+    const alive = join(folder, 'out5', `.light-crest-${process.pid}-1.part`);
+    writeFileSync(dead, 'half');
+    writeFileSync(alive, 'half');
+    await call('apply', '--mark', 'mark.svg', '--out', 'out5', 'lone.jpg');
+    expect([existsSync(dead), existsSync(alive)]).toEqual([false, true]);
+  });
+
+  it.each([
+    [['--mark', 'gone.svg'], 'gone.svg is not there'],
+    [['--mark', 'broken.jpg'], 'found a file that is none'],
+    [
+      ['--mark', 'mark.svg', '--preset', 'bad.json'],
+      'unknown key "opactiy". Did you mean "opacity"?',
+    ],
+    [['--mark', 'mark.svg', '--delivery', 'mark.svg'], 'expected JSON'],
+    [['--mark', 'mark.svg', '--mystery'], "unknown option '--mystery'"],
+    [[], "required option '--mark <file>' not specified"],
+  ])('says what is wrong with a call and ends with 2: %j', async (words, sentence) => {
+    file('bad.json', { ...preset, opactiy: 1 });
+    const made = await call('apply', ...words, '--out', 'out6', 'lone.jpg');
+    expect(made.status).toBe(2);
+    expect(made.err).toContain(sentence);
+    expect(made.out).toBe('');
+    expect(existsSync(join(folder, 'out6'))).toBe(false);
+  });
+
+  it('marks all demo photos with a demo mark', async () => {
+    const out = join(folder, 'demo');
+    const made = await call(
+      'apply',
+      '--mark',
+      join(DEMO, 'marks', 'crest-logo.svg'),
+      '--out',
+      out,
+      join(DEMO, 'photos'),
+    );
+    expect(made.status).toBe(0);
+    expect(readdirSync(out)).toHaveLength(24);
+    for (const name of readdirSync(out)) await sharp(join(out, name)).stats();
+  });
+});
+
+describe('schema', () => {
+  it.each(['preset', 'delivery'])('prints the published schema of a %s', async (kind) => {
+    const printed = await call('schema', kind);
+    const path = new URL(`../../docs/schema/${kind}.schema.json`, import.meta.url);
+    expect(JSON.parse(printed.out)).toEqual(JSON.parse(readFileSync(path, 'utf8')));
+  });
+
+  it('knows no other', async () => {
+    const made = await call('schema', 'mark');
+    expect(made.status).toBe(2);
+    expect(made.err).toContain('expected preset or delivery, found "mark"');
+  });
+});
