@@ -1,4 +1,4 @@
-import { spawn, type ChildProcess } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { mkdirSync, readdirSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -8,6 +8,7 @@ import type { RunDetailView, RunItemView } from '#core/contract/http';
 import { temporaryFolder, until } from '../helpers/house.ts';
 import { MARK_SVG, writeJpeg } from '../helpers/makePhoto.ts';
 import { ruleOf } from '../helpers/runs.ts';
+import { startServer, type ServerProcess } from '../helpers/serverProcess.ts';
 
 /** A real server process, killed without warning in the middle of a run, more than once. */
 
@@ -16,54 +17,30 @@ const PHOTOS = 30;
 
 let data: string;
 let pictures: string;
-let server: ChildProcess | null = null;
-let address = '';
+let server: ServerProcess | null = null;
 
 beforeEach(() => {
   data = temporaryFolder();
   pictures = temporaryFolder();
 });
-afterEach(() => {
-  server?.kill('SIGKILL');
+afterEach(async () => {
+  await kill();
   rmSync(data, { recursive: true, force: true });
   rmSync(pictures, { recursive: true, force: true });
 });
 
 async function start(): Promise<void> {
-  const child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
-    cwd: ROOT,
-    env: {
-      ...process.env,
-      LIGHT_CREST_DATA: data,
-      LIGHT_CREST_FOLDERS: pictures,
-      LIGHT_CREST_PORT: '0',
-    },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  server = child;
-  address = await new Promise<string>((done, fail) => {
-    let said = '';
-    child.stdout.on('data', (text: Buffer) => {
-      said += text.toString();
-      const found = /at (http:\S+)/.exec(said);
-      if (found) done(found[1]);
-    });
-    child.on('exit', () => fail(new Error(`The server ended early: ${said}`)));
-  });
+  server = await startServer(data, pictures);
 }
 
 async function kill(): Promise<void> {
-  const child = server;
+  await server?.kill();
   server = null;
-  if (!child) return;
-  const gone = new Promise((done) => child.on('exit', done));
-  child.kill('SIGKILL');
-  await gone;
 }
 
 async function ask<T>(method: string, path: string, body?: unknown): Promise<T> {
   const isText = typeof body === 'string';
-  const answer = await fetch(`${address}/api${path}`, {
+  const answer = await fetch(`${server?.address}/api${path}`, {
     method,
     headers: { 'Content-Type': isText ? 'application/octet-stream' : 'application/json' },
     ...(body === undefined ? {} : { body: isText ? body : JSON.stringify(body) }),
@@ -129,5 +106,5 @@ it('does not start a second server on the same data', async () => {
   let said = '';
   second.stderr.on('data', (text: Buffer) => (said += text.toString()));
   expect(await new Promise((done) => second.on('exit', done))).toBe(1);
-  expect(said).toContain(`already runs with this data, at ${address}`);
+  expect(said).toContain(`already runs with this data, at ${server?.address}`);
 });

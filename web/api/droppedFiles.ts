@@ -10,12 +10,12 @@ const HIDDEN = /^\.|^(thumbs\.db|desktop\.ini)$/i;
 
 export async function droppedFiles(transfer: DataTransfer): Promise<Dropped> {
   // The entries must be taken at once: the transfer is emptied when the event is over.
-  const entries = [...transfer.items]
-    .map((item) => item.webkitGetAsEntry())
-    .filter((entry) => entry !== null);
+  const items = [...transfer.items].filter((item) => item.kind === 'file');
+  const entries = items.map((item) => item.webkitGetAsEntry() ?? item.getAsFile());
   const files = (await Promise.all(entries.map(filesOf))).flat();
-  const only = entries.length === 1 ? entries[0] : undefined;
-  return { files: visible(files), folderName: only?.isDirectory ? only.name : null };
+  const only = entries.length === 1 ? entries[0] : null;
+  const isFolder = only !== null && !(only instanceof File) && only.isDirectory;
+  return { files: visible(files), folderName: isFolder ? only.name : null };
 }
 
 export function chosenFiles(list: FileList | null): Dropped {
@@ -28,7 +28,10 @@ function visible(files: readonly File[]): File[] {
   return files.filter((file) => !HIDDEN.test(file.name));
 }
 
-async function filesOf(entry: FileSystemEntry): Promise<File[]> {
+/** A browser without entries gives the file itself. */
+async function filesOf(entry: FileSystemEntry | File | null): Promise<File[]> {
+  if (entry === null) return [];
+  if (entry instanceof File) return [entry];
   if (entry.isFile) {
     return [
       await new Promise<File>((done, fail) => (entry as FileSystemFileEntry).file(done, fail)),

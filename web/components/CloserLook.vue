@@ -35,7 +35,7 @@ const facts = computed(() =>
 <template>
   <div class="look" data-testid="closer-look">
     <header>
-      <h2>{{ photo.name }}</h2>
+      <h1>{{ photo.name }}</h1>
       <p class="facts number">{{ facts }}</p>
       <button
         class="round"
@@ -97,7 +97,8 @@ header {
   min-width: 0;
 }
 
-h2 {
+h1 {
+  font-size: 1.2rem;
   max-width: 46%;
   overflow: hidden;
   text-overflow: ellipsis;

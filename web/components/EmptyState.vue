@@ -1,12 +1,17 @@
 <script setup lang="ts">
 /** What a view says while there is nothing in it, and what to do about that. */
-defineProps<{ title: string; text: string }>();
+defineProps<{
+  title: string;
+  text: string;
+  /** It stands for the whole view, which has no heading of its own. */
+  isWhole?: boolean;
+}>();
 </script>
 
 <template>
   <div class="empty">
     <slot name="picture" />
-    <h2>{{ title }}</h2>
+    <component :is="isWhole ? 'h1' : 'h2'" class="title">{{ title }}</component>
     <p class="quiet">{{ text }}</p>
     <div class="actions"><slot /></div>
   </div>
@@ -20,6 +25,10 @@ defineProps<{ title: string; text: string }>();
   margin: 10vh auto 0;
   max-width: 440px;
   text-align: center;
+}
+
+.title {
+  font-size: 1.2rem;
 }
 
 .actions {

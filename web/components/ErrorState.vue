@@ -8,13 +8,17 @@ defineEmits<{ act: [] }>();
 
 <template>
   <div class="error" role="alert">
-    <h2>That did not work</h2>
+    <h1>That did not work</h1>
     <p class="quiet">{{ text }}</p>
     <BButton v-if="action" variant="outline-secondary" @click="$emit('act')">{{ action }}</BButton>
   </div>
 </template>
 
 <style scoped>
+h1 {
+  font-size: 1.2rem;
+}
+
 .error {
   display: grid;
   gap: 12px;

@@ -38,7 +38,9 @@ function finish(): void {
         <button class="btn btn-outline-secondary" type="button" @click="isOpen = false">
           Cancel
         </button>
-        <button class="btn btn-primary" type="submit" :disabled="trimmed === ''">{{ action }}</button>
+        <button class="btn btn-primary" type="submit" :disabled="trimmed === ''">
+          {{ action }}
+        </button>
       </div>
     </form>
   </BModal>

@@ -71,7 +71,7 @@ const options: ChartOptions<'bar'> = {
 
 <template>
   <header>
-    <h3>Before and after</h3>
+    <h2 class="minor">Before and after</h2>
     <span class="number quiet">
       <i class="before" aria-hidden="true" />{{ bytesText(run.bytesBefore) }}
       <i class="after" aria-hidden="true" />{{ bytesText(run.bytesAfter) }}

@@ -3,7 +3,11 @@ import EmptyState from '../components/EmptyState.vue';
 </script>
 
 <template>
-  <EmptyState title="Nothing is here" text="The address is wrong, or what it led to is gone.">
+  <EmptyState
+    is-whole
+    title="Nothing is here"
+    text="The address is wrong, or what it led to is gone."
+  >
     <RouterLink class="btn btn-outline-secondary" to="/">To the start</RouterLink>
   </EmptyState>
 </template>

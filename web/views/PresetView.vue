@@ -92,6 +92,7 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
 <template>
   <EmptyState
     v-if="!isThere"
+    is-whole
     title="This preset is gone"
     text="It was deleted, here or in another window."
   >

@@ -111,7 +111,7 @@ function remove(): void {
     </div>
     <div class="tray">
       <section class="part" aria-label="Result">
-        <h3>Result</h3>
+        <h2 class="minor">Result</h2>
         <p class="number result">
           <b>{{ run.written }}</b> written<template v-if="run.skipped"
             >, <b>{{ run.skipped }}</b> skipped</template
@@ -133,9 +133,9 @@ function remove(): void {
         <RunFigures :run="run" :items="written" />
       </section>
       <section class="part failures" aria-label="Failed">
-        <h3>
+        <h2 class="minor">
           {{ failed.length > 0 ? counted(failed.length, 'photo') + ' failed' : 'Nothing failed' }}
-        </h3>
+        </h2>
         <ul v-if="failed.length > 0">
           <li v-for="item in failed" :key="item.id">{{ item.error }}</li>
         </ul>
@@ -150,7 +150,7 @@ function remove(): void {
         </button>
       </section>
       <section class="part go" aria-label="Take away">
-        <h3>Take away</h3>
+        <h2 class="minor">Take away</h2>
         <a
           v-if="run.written > 0"
           class="btn btn-primary zip"

@@ -116,8 +116,7 @@ function suggestCopyright(): void {
           </p>
           <ul class="folders">
             <li v-for="folder in library.configuredFolders" :key="folder">
-              <span>{{ folder }}</span
-              ><span class="quiet">set at start</span>
+              <span>{{ folder }}</span><span class="quiet">set at start</span>
             </li>
             <li v-for="folder in library.settings.folders" :key="folder">
               <span>{{ folder }}</span>

@@ -6,7 +6,7 @@ defineProps<{ title: string }>();
 <template>
   <section class="panel" :aria-label="title">
     <header>
-      <h3>{{ title }}</h3>
+      <h2 class="minor">{{ title }}</h2>
       <span class="end"><slot name="end" /></span>
     </header>
     <div class="body"><slot /></div>

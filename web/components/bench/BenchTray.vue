@@ -48,19 +48,17 @@ useBenchKeys(() => tones.value.map((option) => option.tone));
 
 .panels {
   display: grid;
-  grid-template-columns: minmax(0, 0.92fr) minmax(294px, 1.25fr) minmax(0, 1.02fr) minmax(
-      0,
-      1.05fr
-    ) minmax(0, 1.2fr);
+  grid-template-columns:
+    minmax(0, 0.92fr) minmax(294px, 1.25fr) minmax(0, 1.02fr) minmax(0, 1.05fr)
+    minmax(0, 1.2fr);
   min-height: 166px;
 }
 
 @media (min-width: 1700px) {
   .panels {
-    grid-template-columns: minmax(0, 1fr) minmax(294px, 1fr) minmax(0, 1.1fr) minmax(
-        0,
-        1.1fr
-      ) minmax(0, 1fr);
+    grid-template-columns:
+      minmax(0, 1fr) minmax(294px, 1fr) minmax(0, 1.1fr) minmax(0, 1.1fr)
+      minmax(0, 1fr);
   }
 }
 </style>

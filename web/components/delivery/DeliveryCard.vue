@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue';
+import { computed, ref, watch } from 'vue';
 import IconStar from '~icons/tabler/star';
 import IconStarOn from '~icons/tabler/star-filled';
 import type { DeliveryView, DeliveryWish, PhotoView } from '#core/contract/http';
@@ -28,7 +28,13 @@ const props = defineProps<{ delivery: DeliveryView; example: PhotoView | null; i
 const library = useLibrary();
 const notices = useNotices();
 const open = ref<Phrase | null>(null);
-const isNaming = ref(props.isNew);
+const isNaming = ref(false);
+// A new delivery asks for its name at once.
+watch(
+  () => props.isNew,
+  (isNew) => (isNaming.value = isNew),
+  { immediate: true },
+);
 const isRemoving = ref(false);
 
 const recipe = computed(() => props.delivery.recipe);

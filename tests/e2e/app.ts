@@ -1,0 +1,46 @@
+import { mkdtempSync, realpathSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import AxeBuilder from '@axe-core/playwright';
+import { test as base, expect, type Page } from '@playwright/test';
+import { startServer } from '../helpers/serverProcess.ts';
+
+/** Each test has a server and folders of its own, and fails if the page logs an error. */
+export interface App {
+  readonly address: string;
+  /** Allowed for reading and writing. */
+  readonly pictures: string;
+}
+
+export const test = base.extend<{ app: App }>({
+  // eslint-disable-next-line no-empty-pattern -- the runner reads the names of what is wanted here
+  app: async ({}, use) => {
+    const folder = realpathSync(mkdtempSync(join(tmpdir(), 'light-crest-e2e-')));
+    const pictures = realpathSync(mkdtempSync(join(tmpdir(), 'light-crest-pictures-')));
+    const server = await startServer(folder, pictures);
+    await use({ address: server.address, pictures });
+    await server.kill();
+    rmSync(folder, { recursive: true, force: true });
+    rmSync(pictures, { recursive: true, force: true });
+  },
+  page: async ({ page }, use) => {
+    const errors: string[] = [];
+    page.on('pageerror', (error) => errors.push(error.message));
+    page.on('console', (message) => {
+      // A refused request is reported by the browser too; the page shows it as a sentence.
+      const text = message.text();
+      if (message.type() === 'error' && !text.startsWith('Failed to load resource'))
+        errors.push(text);
+    });
+    await use(page);
+    expect(errors).toEqual([]);
+  },
+});
+
+export { expect };
+
+export async function expectAccessible(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  const found = violations.map(({ id, nodes }) => `${id}: ${nodes.map((n) => n.html).join(' | ')}`);
+  expect(found).toEqual([]);
+}

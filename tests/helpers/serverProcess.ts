@@ -1,0 +1,39 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { fileURLToPath } from 'node:url';
+
+const ROOT = fileURLToPath(new URL('../..', import.meta.url));
+
+/** A real server process on a free port. */
+export interface ServerProcess {
+  readonly address: string;
+  /** Without warning, as a power cut would. */
+  readonly kill: () => Promise<void>;
+}
+
+export async function startServer(dataFolder: string, folders: string): Promise<ServerProcess> {
+  const child: ChildProcess = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
+    cwd: ROOT,
+    env: {
+      ...process.env,
+      LIGHT_CREST_DATA: dataFolder,
+      LIGHT_CREST_FOLDERS: folders,
+      LIGHT_CREST_PORT: '0',
+    },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  const gone = new Promise<void>((done) => child.on('exit', () => done()));
+  const address = await new Promise<string>((done, fail) => {
+    let said = '';
+    child.stdout?.on('data', (text: Buffer) => {
+      said += text.toString();
+      const found = /at (http:\S+)/.exec(said);
+      if (found) done(found[1]);
+    });
+    void gone.then(() => fail(new Error(`The server ended early: ${said}`)));
+  });
+  const kill = async (): Promise<void> => {
+    child.kill('SIGKILL');
+    await gone;
+  };
+  return { address, kill };
+}
