@@ -1,26 +1,15 @@
 import { defineConfig } from '@playwright/test';
+import { CHROMIUM } from './tests/helpers/chromium.ts';
 
 const TEST_TIMEOUT_MS = 90_000;
+/** Uploads, imports and exports are awaited; a machine of two cores that is busy needs a while. */
+const EXPECT_TIMEOUT_MS = 15_000;
 
 export default defineConfig({
   testDir: 'tests/e2e',
   timeout: TEST_TIMEOUT_MS,
+  expect: { timeout: EXPECT_TIMEOUT_MS },
   workers: 1,
   reporter: 'list',
-  use: {
-    viewport: { width: 1280, height: 800 },
-    launchOptions: {
-      executablePath: '/usr/bin/chromium',
-      args: [
-        '--no-sandbox',
-        '--disable-dev-shm-usage',
-        '--disable-gpu',
-        '--disable-quic',
-        '--no-first-run',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-      ],
-    },
-  },
+  use: { viewport: { width: 1280, height: 800 }, launchOptions: CHROMIUM },
 });

@@ -1,7 +1,7 @@
 import { mkdtempSync, realpathSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import AxeBuilder from '@axe-core/playwright';
+import { AxeBuilder } from '@axe-core/playwright';
 import { test as base, expect, type Page } from '@playwright/test';
 import { startServer } from '../helpers/serverProcess.ts';
 
@@ -13,7 +13,6 @@ export interface App {
 }
 
 export const test = base.extend<{ app: App }>({
-  // eslint-disable-next-line no-empty-pattern -- the runner reads the names of what is wanted here
   app: async ({}, use) => {
     const folder = realpathSync(mkdtempSync(join(tmpdir(), 'light-crest-e2e-')));
     const pictures = realpathSync(mkdtempSync(join(tmpdir(), 'light-crest-pictures-')));

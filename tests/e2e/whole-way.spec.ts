@@ -15,18 +15,17 @@ async function writeFlat(path: string, width: number, height: number): Promise<v
     .toFile(path);
 }
 
-/** Edges of what differs clearly from the flat photo. */
+/** Half way from the grey photo to the pure colours of the mark. */
+const COLOURFUL = 128;
+
+/** Edges of the mark: it alone has colour. */
 function markBox({ data, width, height }: Awaited<ReturnType<typeof pixelsOf>>) {
   let [left, top, right, bottom] = [width, height, -1, -1];
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const at = (y * width + x) * 3;
-      const off = Math.max(
-        Math.abs(data[at] - GREY.r),
-        Math.abs(data[at + 1] - GREY.g),
-        Math.abs(data[at + 2] - GREY.b),
-      );
-      if (off < 45) continue;
+      const [r, g, b] = data.subarray(at, at + 3);
+      if (Math.max(r, g, b) - Math.min(r, g, b) < COLOURFUL) continue;
       [left, right] = [Math.min(left, x), Math.max(right, x + 1)];
       [top, bottom] = [Math.min(top, y), Math.max(bottom, y + 1)];
     }
@@ -102,6 +101,7 @@ test('what the page shows is what is written', async ({ app, page }) => {
   await page.getByRole('dialog').getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('Colours, high left is saved.')).toBeVisible();
   await expect(page.getByText('not saved yet')).toHaveCount(0);
+  await page.getByRole('status').getByRole('button', { name: 'Close' }).click();
 
   await tile.dblclick({ position: { x: frame.width / 2, y: frame.height / 2 } });
   const look = page.getByTestId('closer-look');

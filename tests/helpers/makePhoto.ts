@@ -1,5 +1,5 @@
 import { readFileSync, writeFileSync } from 'node:fs';
-import sharp from 'sharp';
+import sharp, { type Sharp } from 'sharp';
 
 /** Photos for tests, made with a plain imaging script that shares nothing with the application. */
 
@@ -26,7 +26,7 @@ export function scenePixels({ width, height, seed = 1 }: Scene): Buffer {
   return data;
 }
 
-export function scene(wish: Scene): sharp.Sharp {
+export function scene(wish: Scene): Sharp {
   const { width, height } = wish;
   return sharp(scenePixels(wish), { raw: { width, height, channels: 3 } });
 }

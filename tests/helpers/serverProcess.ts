@@ -6,6 +6,7 @@ const ROOT = fileURLToPath(new URL('../..', import.meta.url));
 /** A real server process on a free port. */
 export interface ServerProcess {
   readonly address: string;
+  readonly pid: number;
   /** Without warning, as a power cut would. */
   readonly kill: () => Promise<void>;
 }
@@ -35,5 +36,5 @@ export async function startServer(dataFolder: string, folders: string): Promise<
     child.kill('SIGKILL');
     await gone;
   };
-  return { address, kill };
+  return { address, pid: child.pid ?? 0, kill };
 }

@@ -402,11 +402,11 @@ describe('outputs', () => {
   });
 });
 
-function bytes(
-  response: NodeJS.ReadableStream,
-  done: (error: Error | null, body: Buffer) => void,
-): void {
+type Parser = (response: unknown, done: (error: Error | null, body: Buffer) => void) => void;
+
+/** Collects an answer as bytes; the types of the client do not know its parsers take a stream. */
+const bytes = ((response: NodeJS.ReadableStream, done) => {
   const parts: Buffer[] = [];
   response.on('data', (part: Buffer) => parts.push(part));
   response.on('end', () => done(null, Buffer.concat(parts)));
-}
+}) as Parser as never;

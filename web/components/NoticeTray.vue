@@ -21,12 +21,15 @@ const store = useNotices();
 
 <style scoped>
 .tray {
-  bottom: 18px;
   display: grid;
   gap: 8px;
-  left: 18px;
+  justify-items: center;
+  left: 50%;
   max-width: min(520px, calc(100vw - 36px));
   position: fixed;
+  top: calc(var(--lc-header) + 6px);
+  transform: translateX(-50%);
+  width: max-content;
   z-index: 1080;
 }
 

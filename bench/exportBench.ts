@@ -1,0 +1,143 @@
+import { execFile } from 'node:child_process';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { basename, join } from 'node:path';
+import { promisify } from 'node:util';
+import pLimit from 'p-limit';
+import { deliveryRecipeSchema, type DeliveryRecipe } from '#core/contract/delivery';
+import { presetRuleSchema } from '#core/contract/preset';
+import { importArtwork } from '#server/imaging/raster/importArtwork';
+import { Rasteriser } from '#server/imaging/raster/rasteriser';
+import { renderPhoto } from '#server/imaging/renderPhoto';
+import { sharp } from '#server/imaging/sharp';
+import { cameraPhotos, MARK } from './material.ts';
+import { atMost, interleaved, type Row } from './measure.ts';
+
+/**
+ * Our export against the floor (the same decode, resize and encode by the same library, without a
+ * mark) and against other command lines doing the same job, all two photos at a time.
+ */
+
+const exec = promisify(execFile);
+const AT_ONCE = 2;
+const ROUNDS = 5;
+const QUALITY = 88;
+const RULE = presetRuleSchema.parse({ size: { basis: 'long-side', value: 16 } });
+
+interface Job {
+  readonly name: string;
+  readonly longSidePx: number | null;
+  readonly limit: number;
+}
+
+const JOBS: readonly Job[] = [
+  { name: '2,048 px', longSidePx: 2_048, limit: 1.1 },
+  { name: 'full size', longSidePx: null, limit: 1.2 },
+];
+
+export async function exportBench(): Promise<Row[]> {
+  const folder = mkdtempSync(join(tmpdir(), 'light-crest-bench-'));
+  const photos = await cameraPhotos();
+  // Twice the four, so that two at a time stay busy.
+  const batch = [...photos, ...photos];
+  const rasteriser = new Rasteriser();
+  const imported = await importArtwork(readFileSync(MARK), rasteriser);
+  if (!imported.ok) throw new Error(imported.reason);
+  const mark = { key: MARK, artwork: imported.value.artwork };
+  const rows: Row[] = [];
+  for (const job of JOBS) {
+    const out = join(folder, job.name);
+    mkdirSync(out);
+    const recipe = recipeFor(job);
+    const overlay = join(folder, `mark ${job.name}.png`);
+    await exec('vips', ['thumbnail', MARK, overlay, String(Math.round(longSide(job) * 0.16))]);
+    const each = (work: (path: string, to: string) => Promise<unknown>) => () => {
+      const limit = pLimit(AT_ONCE);
+      return Promise.all(
+        batch.map((path, index) =>
+          limit(() => work(path, join(out, `${index}-${basename(path)}`))),
+        ),
+      );
+    };
+    const times = await interleaved(
+      {
+        floor: each((path, to) => floor(path, to, job)),
+        ours: each(async (path, to) => {
+          const made = await renderPhoto(
+            { source: path, rule: RULE, adjustment: {}, recipe, temporaryPath: to },
+            mark,
+            rasteriser,
+          );
+          if (!made.ok) throw new Error(made.reason);
+        }),
+        composite: each((path, to) => composite(path, to, job, overlay)),
+        magick: each((path, to) => magick(path, to, job, overlay)),
+        vips: each((path, to) => vips(path, to, job, overlay)),
+      },
+      ROUNDS,
+    );
+    const perPhoto = times.ours / batch.length;
+    rows.push(
+      atMost(`export, ${job.name}: of the floor`, times.ours / times.floor, job.limit),
+      atMost(`export, ${job.name}: of ImageMagick, two at a time`, times.ours / times.magick, 1),
+      atMost(`export, ${job.name}: of libvips, two at a time`, times.ours / times.vips, 1),
+      atMost(
+        `export, ${job.name}: of the library's own composite`,
+        times.ours / times.composite,
+        1,
+      ),
+    );
+    process.stdout.write(`${job.name}: ${perPhoto.toFixed(0)} ms a photo in this run\n`);
+  }
+  rasteriser.close();
+  rmSync(folder, { recursive: true });
+  return rows;
+}
+
+function recipeFor({ longSidePx }: Job): DeliveryRecipe {
+  const resize = longSidePx === null ? null : { px: longSidePx };
+  return deliveryRecipeSchema.parse({ resize, file: { quality: QUALITY } });
+}
+
+function longSide({ longSidePx }: Job): number {
+  return longSidePx ?? 6_000;
+}
+
+async function floor(path: string, to: string, job: Job): Promise<void> {
+  let pipeline = sharp(path).autoOrient();
+  if (job.longSidePx) pipeline = pipeline.resize(job.longSidePx, job.longSidePx, { fit: 'inside' });
+  await pipeline.jpeg({ quality: QUALITY, chromaSubsampling: '4:4:4' }).toFile(to);
+}
+
+async function composite(path: string, to: string, job: Job, overlay: string): Promise<void> {
+  let pipeline = sharp(path).autoOrient();
+  if (job.longSidePx) pipeline = pipeline.resize(job.longSidePx, job.longSidePx, { fit: 'inside' });
+  await pipeline
+    .composite([{ input: overlay, gravity: 'southeast' }])
+    .jpeg({ quality: QUALITY, chromaSubsampling: '4:4:4' })
+    .toFile(to);
+}
+
+async function magick(path: string, to: string, job: Job, overlay: string): Promise<void> {
+  const resize = job.longSidePx ? ['-resize', `${job.longSidePx}x${job.longSidePx}`] : [];
+  // The reader may shrink while it decodes, as the others do.
+  const hint = job.longSidePx ? ['-define', `jpeg:size=${job.longSidePx}x${job.longSidePx}`] : [];
+  await exec('/usr/bin/convert', [
+    ...[...hint, path, '-auto-orient', ...resize, overlay, '-gravity', 'southeast'],
+    ...['-geometry', '+60+60', '-composite', '-quality', String(QUALITY)],
+    ...['-sampling-factor', '4:4:4', to],
+  ]);
+}
+
+async function vips(path: string, to: string, job: Job, overlay: string): Promise<void> {
+  const middle = `${to}.v`;
+  const side = longSide(job);
+  const height = Math.round((side * 2) / 3);
+  if (job.longSidePx) await exec('vips', ['thumbnail', path, middle, String(side)]);
+  else await exec('vips', ['autorot', path, middle]);
+  await exec('vips', [
+    ...['composite2', middle, overlay, `${to}[Q=${QUALITY},optimize-coding,subsample-mode=off]`],
+    ...['over', '--x', String(Math.round(side * 0.81)), '--y', String(Math.round(height * 0.85))],
+  ]);
+  rmSync(middle);
+}

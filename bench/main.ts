@@ -1,0 +1,21 @@
+import { existsSync } from 'node:fs';
+import { exportBench } from './exportBench.ts';
+import { printTable } from './measure.ts';
+import { serverBench } from './serverBench.ts';
+
+/** `npm run bench`: the figures that are promised, each against its rival in the same run. */
+
+for (const tool of ['/usr/bin/vips', '/usr/bin/convert']) {
+  if (existsSync(tool)) continue;
+  process.stderr.write(
+    `The bench compares with ${tool}; install it: apt-get install libvips-tools imagemagick\n`,
+  );
+  process.exit(1);
+}
+const wanted = process.argv[2];
+const rows = [
+  ...(wanted === 'server' ? [] : await exportBench()),
+  ...(wanted === 'export' ? [] : await serverBench()),
+];
+printTable(rows);
+process.exitCode = rows.every((row) => row.isMet) ? 0 : 1;

@@ -1,0 +1,88 @@
+import { readdirSync, readFileSync } from 'node:fs';
+
+/** Times and memory. Everything is compared within one run: the machine is noisy. */
+
+export async function timedMs(work: () => Promise<unknown>): Promise<number> {
+  const startMs = performance.now();
+  await work();
+  return performance.now() - startMs;
+}
+
+export function median(values: readonly number[]): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[Math.floor(sorted.length / 2)];
+}
+
+/** Runs the rivals in turn, several rounds, so that a slow moment hits all of them. */
+export async function interleaved<Name extends string>(
+  rivals: Readonly<Record<Name, () => Promise<unknown>>>,
+  rounds: number,
+): Promise<Record<Name, number>> {
+  const names = Object.keys(rivals) as Name[];
+  const times = Object.fromEntries(names.map((name) => [name, [] as number[]])) as Record<
+    Name,
+    number[]
+  >;
+  for (const name of names) await rivals[name]();
+  for (let round = 0; round < rounds; round++) {
+    for (const name of names) times[name].push(await timedMs(rivals[name]));
+  }
+  return Object.fromEntries(names.map((name) => [name, median(times[name])])) as Record<
+    Name,
+    number
+  >;
+}
+
+const BYTES_PER_KB = 1_024;
+
+/** Resident memory of a process and all it started, in MB. */
+export function treeMemoryMb(pid: number): number {
+  const parents = new Map<number, number>();
+  for (const name of readdirSync('/proc')) {
+    if (!/^\d+$/.test(name)) continue;
+    const parent = /^PPid:\s+(\d+)/m.exec(statusOf(Number(name)))?.[1];
+    if (parent) parents.set(Number(name), Number(parent));
+  }
+  const isBelow = (one: number): boolean => {
+    for (let at: number | undefined = one; at; at = parents.get(at)) if (at === pid) return true;
+    return false;
+  };
+  const kb = [...parents.keys()]
+    .filter(isBelow)
+    .reduce((sum, one) => sum + Number(/^VmRSS:\s+(\d+)/m.exec(statusOf(one))?.[1] ?? 0), 0);
+  return kb / BYTES_PER_KB;
+}
+
+function statusOf(pid: number): string {
+  try {
+    return readFileSync(`/proc/${pid}/status`, 'utf8');
+  } catch {
+    // The process has ended since the folder was listed.
+    return '';
+  }
+}
+
+export interface Row {
+  readonly what: string;
+  readonly found: string;
+  readonly wanted: string;
+  readonly isMet: boolean;
+}
+
+export function atMost(what: string, value: number, limit: number, unit = ''): Row {
+  const found = `${value.toFixed(2)}${unit}`;
+  return { what, found, wanted: `≤ ${limit}${unit}`, isMet: value <= limit };
+}
+
+export function atLeast(what: string, value: number, limit: number, unit = ''): Row {
+  const found = `${value.toFixed(2)}${unit}`;
+  return { what, found, wanted: `≥ ${limit}${unit}`, isMet: value >= limit };
+}
+
+export function printTable(rows: readonly Row[]): void {
+  const width = Math.max(...rows.map((row) => row.what.length));
+  for (const { what, found, wanted, isMet } of rows) {
+    const line = `${what.padEnd(width)}  ${found.padStart(12)}  ${wanted.padStart(12)}  ${isMet ? 'met' : 'MISSED'}`;
+    process.stdout.write(`${line}\n`);
+  }
+}

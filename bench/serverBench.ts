@@ -1,0 +1,139 @@
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium } from '@playwright/test';
+import sharp from 'sharp';
+import type { BatchView, RunDetailView } from '#core/contract/http';
+import { presetRuleSchema } from '#core/contract/preset';
+import { CHROMIUM } from '../tests/helpers/chromium.ts';
+import { startServer, type ServerProcess } from '../tests/helpers/serverProcess.ts';
+import { folderOf, MARK } from './material.ts';
+import { atLeast, atMost, median, treeMemoryMb, type Row } from './measure.ts';
+
+/** The running application: import, the memory of a long run, a large batch in the browser. */
+
+const IMPORTED = 200;
+const EXPORTED = 500;
+const ON_THE_WALL = 1_000;
+const WALL_ROUNDS = 5;
+const POLL_MS = 250;
+const MS_PER_SECOND = 1_000;
+
+export async function serverBench(): Promise<Row[]> {
+  const folder = mkdtempSync(join(tmpdir(), 'light-crest-bench-'));
+  const pictures = join(folder, 'pictures');
+  const data = join(folder, 'data');
+  for (const path of [data, join(pictures, 'out')]) mkdirSync(path, { recursive: true });
+  await folderOf(IMPORTED, join(pictures, 'camera'));
+  await folderOf(EXPORTED - IMPORTED, join(pictures, 'camera', 'more'));
+  const server = await startServer(data, pictures);
+  try {
+    return [
+      await importing(server, join(pictures, 'camera')),
+      ...(await longRun(server, join(pictures, 'out'))),
+      await wall(server, join(pictures, 'wall')),
+    ];
+  } finally {
+    await server.kill();
+    rmSync(folder, { recursive: true });
+  }
+}
+
+async function ask<T>(
+  server: ServerProcess,
+  method: string,
+  path: string,
+  body?: object,
+): Promise<T> {
+  const isBytes = body instanceof Uint8Array;
+  const answer = await fetch(`${server.address}/api${path}`, {
+    method,
+    headers: { 'Content-Type': isBytes ? 'application/octet-stream' : 'application/json' },
+    ...(body === undefined ? {} : { body: isBytes ? body : JSON.stringify(body) }),
+  });
+  if (!answer.ok) throw new Error(await answer.text());
+  return (await answer.json()) as T;
+}
+
+const pause = () => new Promise((done) => setTimeout(done, POLL_MS));
+
+async function importing(server: ServerProcess, folder: string): Promise<Row> {
+  const { id } = await ask<BatchView>(server, 'POST', '/batches', { name: 'Bench' });
+  const startMs = performance.now();
+  await ask(server, 'POST', `/batches/${id}/folders`, { path: folder });
+  let atCount = 0;
+  let reading: unknown = true;
+  while (reading) {
+    await pause();
+    const now = await ask<{ reading: { done: number } | null }>(server, 'GET', `/batches/${id}`);
+    reading = now.reading;
+    if (atCount === 0 && (now.reading?.done ?? EXPORTED) >= IMPORTED) {
+      atCount = (now.reading?.done ?? EXPORTED) / ((performance.now() - startMs) / MS_PER_SECOND);
+    }
+  }
+  return atLeast('import: 24-megapixel photos a second', atCount, 8);
+}
+
+async function longRun(server: ServerProcess, out: string): Promise<Row[]> {
+  const mark = await ask<{ id: number }>(server, 'POST', '/marks?name=m.svg', readFileSync(MARK));
+  const delivery = { name: 'Web', recipe: { name_pattern: '{name}-{number}' }, folder: out };
+  const { id: deliveryId } = await ask<{ id: number }>(server, 'POST', '/deliveries', delivery);
+  const rule = presetRuleSchema.parse({});
+  await ask(server, 'POST', '/presets', { name: 'P', markId: mark.id, rule });
+  const wish = { batchId: 1, deliveryId, markId: mark.id, presetName: 'P', rule };
+  const { id } = await ask<{ id: number }>(server, 'POST', '/runs', wish);
+  const samples: number[] = [];
+  for (;;) {
+    await pause();
+    samples.push(treeMemoryMb(server.pid));
+    const { run } = await ask<RunDetailView>(server, 'GET', `/runs/${id}`);
+    if (run.state === 'done') break;
+  }
+  // The first tenth is still warming up.
+  const warm = samples.slice(Math.ceil(samples.length / 10));
+  const half = Math.floor(warm.length / 2);
+  const peak = (some: readonly number[]): number => Math.max(...some);
+  return [
+    atMost(`memory of a run of ${EXPORTED}: peak, all processes`, peak(samples), 600, ' MB'),
+    atMost(
+      'memory: second half of the run to the first',
+      peak(warm.slice(half)) / peak(warm.slice(0, half)),
+      1.1,
+    ),
+  ];
+}
+
+async function wall(server: ServerProcess, folder: string): Promise<Row> {
+  mkdirSync(folder);
+  const scene = await sharp({
+    create: { width: 900, height: 600, channels: 3, background: '#567' },
+  })
+    .jpeg()
+    .toBuffer();
+  for (let number = 0; number < ON_THE_WALL; number++) {
+    writeFileSync(join(folder, `${number}.jpg`), scene);
+  }
+  const { id } = await ask<BatchView>(server, 'POST', '/batches', { name: 'Wall' });
+  await ask(server, 'POST', `/batches/${id}/folders`, { path: folder });
+  for (let reading: unknown = true; reading;) {
+    await pause();
+    reading = (await ask<{ reading: unknown }>(server, 'GET', `/batches/${id}`)).reading;
+  }
+  const browser = await chromium.launch(CHROMIUM);
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const times: number[] = [];
+  for (let round = 0; round < WALL_ROUNDS; round++) {
+    await page.goto(`${server.address}/batches`);
+    await page.getByRole('link', { name: /Wall/ }).waitFor();
+    const startMs = performance.now();
+    await page.getByRole('link', { name: /Wall/ }).click();
+    // Usable: the marks are on the photos, and a key moves them.
+    await page.getByTestId('wall').getByTestId('mark').first().waitFor();
+    await page.keyboard.press('7');
+    await page.getByText('high left').waitFor();
+    times.push(performance.now() - startMs);
+    await page.getByRole('button', { name: 'Put back' }).click();
+  }
+  await browser.close();
+  return atMost(`wall of ${ON_THE_WALL}: usable after`, median(times) / MS_PER_SECOND, 1, ' s');
+}

@@ -1,0 +1,82 @@
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { cp } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { chromium, type Page } from '@playwright/test';
+import type { BatchView } from '#core/contract/http';
+import { readConfig } from '#server/config';
+import { DEMO_FOLDER, seedDemo } from '../demo/seed.ts';
+import { CHROMIUM } from '../tests/helpers/chromium.ts';
+import { startServer } from '../tests/helpers/serverProcess.ts';
+
+/** `npm run screenshots`: one picture of each view, from freshly made demo data. */
+
+const OUT = fileURLToPath(new URL('../docs/screenshots/', import.meta.url));
+const VIEWPORT = { width: 1280, height: 800 };
+const SETTLE_MS = 900;
+
+const folder = mkdtempSync(join(tmpdir(), 'light-crest-'));
+const data = join(folder, 'data');
+const pictures = join(folder, 'Pictures');
+mkdirSync(OUT, { recursive: true });
+await cp(join(DEMO_FOLDER, 'photos'), join(pictures, 'Breakwater mornings'), { recursive: true });
+const env = { LIGHT_CREST_DATA: data, LIGHT_CREST_FOLDERS: `${DEMO_FOLDER}:${pictures}` };
+await seedDemo(readConfig(env));
+const server = await startServer(data, `${DEMO_FOLDER}:${pictures}`);
+const browser = await chromium.launch(CHROMIUM);
+try {
+  await takeAll(await browser.newPage({ viewport: VIEWPORT }));
+} finally {
+  await browser.close();
+  await server.kill();
+  rmSync(folder, { recursive: true });
+}
+
+async function takeAll(page: Page): Promise<void> {
+  // Folders of this computer are nobody's business.
+  await page.route('**/api/**', async (route) => {
+    if (route.request().resourceType() !== 'fetch') return route.continue();
+    const answer = await route.fetch();
+    const text = await answer.text();
+    return route.fulfill({ response: answer, body: hidden(text) });
+  });
+  const batches = (await (
+    await page.request.get(`${server.address}/api/batches`)
+  ).json()) as BatchView[];
+  const mornings = batches.find(({ name }) => name === 'Breakwater mornings')?.id;
+  const take = async (name: string): Promise<void> => {
+    await page.waitForTimeout(SETTLE_MS);
+    await page.screenshot({ path: join(OUT, `${name}.png`) });
+  };
+  const open = (path: string) => page.goto(`${server.address}${path}`);
+
+  for (const view of ['marks', 'presets', 'batches', 'deliveries', 'runs', 'settings']) {
+    await open(`/${view}`);
+    await take(view);
+  }
+  await open('/');
+  await take('start');
+  await open('/presets/1');
+  await take('preset');
+  await open(`/batches/${mornings}`);
+  await take('batch');
+  await page.keyboard.press('.');
+  await page.keyboard.press('.');
+  await page.keyboard.press('Enter');
+  await take('closer-look');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('g');
+  await take('confirm');
+  await open('/runs/1');
+  await take('run');
+  await page.getByTestId('outputs').getByRole('button').nth(5).click();
+  await take('output');
+}
+
+function hidden(text: string): string {
+  return text
+    .replaceAll(join(data, 'exports'), '/home/ines/Light Crest/exports')
+    .replaceAll(pictures, '/home/ines/Pictures')
+    .replaceAll(DEMO_FOLDER.replace(/\/$/, ''), '/home/ines/Demo');
+}
