@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import type { RunDetailView } from '#core/contract/http';
@@ -46,9 +46,7 @@ async function prepare(app: App) {
   await sharp({ create: { width: 9, height: 9, channels: 3, background: '#000' } })
     .jpeg()
     .toBuffer()
-    .then((bytes) =>
-      import('node:fs').then((fs) => fs.writeFileSync(paths.broken, bytes.subarray(0, 90))),
-    );
+    .then((bytes) => writeFileSync(paths.broken, bytes.subarray(0, 90)));
   return paths;
 }
 
