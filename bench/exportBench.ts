@@ -6,23 +6,27 @@ import { promisify } from 'node:util';
 import pLimit from 'p-limit';
 import { deliveryRecipeSchema, type DeliveryRecipe } from '#core/contract/delivery';
 import { presetRuleSchema } from '#core/contract/preset';
+import { photosAtOnce } from '#server/imaging/limits';
 import { importArtwork } from '#server/imaging/raster/importArtwork';
 import { Rasteriser } from '#server/imaging/raster/rasteriser';
-import { renderPhoto } from '#server/imaging/renderPhoto';
+import { Engine } from '#server/runs/engine';
 import { sharp } from '#server/imaging/sharp';
 import { cameraPhotos, MARK } from './material.ts';
 import { atMost, interleaved, type Row } from './measure.ts';
 
 /**
  * Our export against the floor (the same decode, resize and encode by the same library, without a
- * mark) and against other command lines doing the same job, all two photos at a time.
+ * mark) and against other command lines doing the same job, all these two photos at a time; ours as many
+ * as the application does.
  */
 
 const exec = promisify(execFile);
-const AT_ONCE = 2;
-const ROUNDS = 5;
+const RIVALS_AT_ONCE = 2;
+const ROUNDS = 3;
 const QUALITY = 88;
 const RULE = presetRuleSchema.parse({ size: { basis: 'long-side', value: 16 } });
+
+type Work = (path: string, to: string) => Promise<unknown>;
 
 interface Job {
   readonly name: string;
@@ -38,9 +42,10 @@ const JOBS: readonly Job[] = [
 export async function exportBench(): Promise<Row[]> {
   const folder = mkdtempSync(join(tmpdir(), 'light-crest-bench-'));
   const photos = await cameraPhotos();
-  // Twice the four, so that two at a time stay busy.
-  const batch = [...photos, ...photos];
+  // Enough that the last photo, when a core has nothing to do, counts for little.
+  const batch = [...photos, ...photos, ...photos];
   const rasteriser = new Rasteriser();
+  const engine = new Engine();
   const imported = await importArtwork(readFileSync(MARK), rasteriser);
   if (!imported.ok) throw new Error(imported.reason);
   const mark = { key: MARK, artwork: imported.value.artwork };
@@ -51,25 +56,27 @@ export async function exportBench(): Promise<Row[]> {
     const recipe = recipeFor(job);
     const overlay = join(folder, `mark ${job.name}.png`);
     await exec('vips', ['thumbnail', MARK, overlay, String(Math.round(longSide(job) * 0.16))]);
-    const each = (work: (path: string, to: string) => Promise<unknown>) => () => {
-      const limit = pLimit(AT_ONCE);
-      return Promise.all(
-        batch.map((path, index) =>
-          limit(() => work(path, join(out, `${index}-${basename(path)}`))),
-        ),
-      );
-    };
+    const each =
+      (work: Work, atOnce = RIVALS_AT_ONCE) =>
+      () => {
+        const limit = pLimit(atOnce);
+        return Promise.all(
+          batch.map((path, index) =>
+            limit(() => work(path, join(out, `${index}-${basename(path)}`))),
+          ),
+        );
+      };
     const times = await interleaved(
       {
         floor: each((path, to) => floor(path, to, job)),
-        ours: each(async (path, to) => {
-          const made = await renderPhoto(
-            { source: path, rule: RULE, adjustment: {}, recipe, temporaryPath: to },
-            mark,
-            rasteriser,
-          );
-          if (!made.ok) throw new Error(made.reason);
-        }),
+        ours: each(
+          async (path, to) => {
+            const job = { source: path, rule: RULE, adjustment: {}, recipe, temporaryPath: to };
+            const made = await engine.render(job, mark);
+            if (!made.ok) throw new Error(made.reason);
+          },
+          photosAtOnce(job.longSidePx === null),
+        ),
         composite: each((path, to) => composite(path, to, job, overlay)),
         magick: each((path, to) => magick(path, to, job, overlay)),
         vips: each((path, to) => vips(path, to, job, overlay)),
@@ -90,6 +97,7 @@ export async function exportBench(): Promise<Row[]> {
     process.stdout.write(`${job.name}: ${perPhoto.toFixed(0)} ms a photo in this run\n`);
   }
   rasteriser.close();
+  engine.close();
   rmSync(folder, { recursive: true });
   return rows;
 }

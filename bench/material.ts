@@ -30,7 +30,7 @@ export async function cameraPhotos(): Promise<string[]> {
       await sharp(join(ROOT, 'demo', 'photos', `${subject}.jpg`))
         .resize(WIDTH, HEIGHT, { fit: 'fill' })
         .sharpen()
-        .jpeg({ quality: QUALITY, chromaSubsampling: '4:2:2' })
+        .jpeg({ quality: QUALITY, chromaSubsampling: '4:2:0' })
         .toFile(path);
     }
     paths.push(path);

@@ -1,6 +1,6 @@
-import { availableParallelism } from 'node:os';
 import { delimiter, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { photosAtOnce } from './imaging/limits.ts';
 
 /** What can be set from outside, read once at start. */
 export interface Config {
@@ -11,17 +11,13 @@ export interface Config {
   readonly host: '127.0.0.1';
   /** Folders that may be read and written besides the ones allowed in the settings. */
   readonly folders: readonly string[];
-  /** Photos that are exported or imported at once. */
-  readonly atOnce: number;
+  readonly importsAtOnce: number;
   /** Built page, or null where a development server serves it. */
   readonly pageFolder: string | null;
   readonly logLevel: string;
 }
 
 export const DEFAULT_PORT = 4310;
-
-/** More at once costs memory and gains nothing: the disk and the memory bus are shared. */
-const MOST_AT_ONCE = 4;
 
 const projectFolder = fileURLToPath(new URL('..', import.meta.url));
 
@@ -34,7 +30,7 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
       .split(delimiter)
       .filter(Boolean)
       .map((at) => resolve(at)),
-    atOnce: Math.min(availableParallelism(), MOST_AT_ONCE),
+    importsAtOnce: photosAtOnce(false),
     pageFolder: env.LIGHT_CREST_DEV ? null : join(projectFolder, 'dist'),
     logLevel: env.LIGHT_CREST_LOG ?? 'warn',
   };

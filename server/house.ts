@@ -41,15 +41,14 @@ export function buildHouse(config: Config, log: Logger): House {
   const events = new Events();
   const intake = new Rasteriser();
   const marks = new Marks(tables, paths, rasteriser, intake);
-  const { atOnce } = config;
   const imports = new PhotoImports({
     tables,
     paths,
-    atOnce,
+    atOnce: config.importsAtOnce,
     tell: (progress) => events.send('import', progress),
   });
   const queue = new RunQueue({
-    ...{ tables, marks, paths, allowed, log, atOnce },
+    ...{ tables, marks, paths, allowed, log },
     tell: (run) => events.send('run', run),
   });
   const close = (): void => {

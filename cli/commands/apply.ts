@@ -1,5 +1,4 @@
 import { mkdir, readdir, unlink } from 'node:fs/promises';
-import { availableParallelism } from 'node:os';
 import { basename, extname, join, resolve } from 'node:path';
 import pLimit from 'p-limit';
 import { DEFAULT_RECIPE, deliveryFileSchema, type DeliveryRecipe } from '#core/contract/delivery';
@@ -8,9 +7,11 @@ import { outputName } from '#core/delivery/namePattern';
 import { cleanCrop } from '#core/placement/cleanCrop';
 import type { MarkSource } from '#server/imaging/compose';
 import { FILE_ENDINGS } from '#server/imaging/encode';
+import { photosAtOnce } from '#server/imaging/limits';
 import { cameraFacts, probePhoto } from '#server/imaging/photo/probe';
 import { Rasteriser } from '#server/imaging/raster/rasteriser';
-import { renderPhoto, type RenderedPhoto } from '#server/imaging/renderPhoto';
+import type { RenderedPhoto } from '#server/imaging/renderPhoto';
+import { Engine } from '#server/runs/engine';
 import { placeOutput, SourceGuard, type RunKnowledge } from '#server/runs/placeOutput';
 import { temporaryName, TEMPORARY_PREFIX, TEMPORARY_SUFFIX } from '#server/storage/atomicWrite';
 import { storageSentence } from '#server/storage/storageErrors';
@@ -43,7 +44,7 @@ interface Context {
   readonly folder: string;
   /** As given, for the paths that are printed. */
   readonly out: string;
-  readonly rasteriser: Rasteriser;
+  readonly engine: Engine;
   readonly knowledge: RunKnowledge;
 }
 
@@ -55,13 +56,11 @@ interface Report {
   readonly rendered: RenderedPhoto | null;
 }
 
-/** More than this many photos at once only costs memory. */
-const MOST_AT_ONCE = 4;
-
 const NAME_OF_DEFAULTS = 'default';
 
 export async function apply(given: readonly string[], options: ApplyOptions): Promise<number> {
   const rasteriser = new Rasteriser();
+  const engine = new Engine();
   try {
     const photos = await findPhotos(given);
     const deliveries = await readDeliveries(options.delivery);
@@ -70,19 +69,20 @@ export async function apply(given: readonly string[], options: ApplyOptions): Pr
     const folder = await openFolder(options.out);
     const knowledge = { claimed: new Set<string>(), sources: new SourceGuard() };
     for (const photo of photos) await knowledge.sources.add(photo.path);
-    const context = { mark, preset, folder, out: options.out, rasteriser, knowledge };
+    const context = { mark, preset, folder, out: options.out, engine, knowledge };
     const tasks = photos.flatMap((photo, index) =>
       deliveries.map((delivery) => ({ photo, delivery, number: index + 1 })),
     );
     return await runTasks(tasks, context, options.json ?? false);
   } finally {
     rasteriser.close();
+    engine.close();
   }
 }
 
 async function runTasks(tasks: readonly Task[], context: Context, json: boolean): Promise<number> {
   const progress = new Progress(tasks.length);
-  const limit = pLimit(Math.min(availableParallelism(), MOST_AT_ONCE));
+  const limit = pLimit(photosAtOnce(tasks.some((task) => task.delivery.value.resize === null)));
   let failed = 0;
   // Results are printed in the order of the call, each as soon as those before it are there.
   let printed: Promise<void> = Promise.resolve();
@@ -112,7 +112,7 @@ async function exportOne(task: Task, context: Context): Promise<Report> {
     recipe: delivery.value,
     temporaryPath,
   };
-  const rendered = await renderPhoto(job, context.mark, context.rasteriser);
+  const rendered = await context.engine.render(job, context.mark);
   if (!rendered.ok) return failedReport(rendered.reason);
   const probed = await probePhoto(photo.path);
   const { capturedAt } = await cameraFacts(photo.path, probed.ok ? probed.value.metadata : {});

@@ -2,6 +2,16 @@ import { fork, type ChildProcess } from 'node:child_process';
 import { createRequire } from 'node:module';
 import { pathToFileURL } from 'node:url';
 
+/**
+ * How a child takes memory for pixels from the system. Huge pages save a fifth of the time of an
+ * export at full size, which otherwise goes into tens of thousands of page faults; few arenas keep
+ * what is freed from lying about. C libraries other than glibc ignore both.
+ */
+const MEMORY_SETTINGS = {
+  GLIBC_TUNABLES: 'glibc.malloc.hugetlb=1',
+  MALLOC_ARENA_MAX: '2',
+};
+
 /** Starts a TypeScript module of ours as a process of its own, however this one was started. */
 export function forkModule(modulePath: string): ChildProcess {
   const loader = pathToFileURL(createRequire(import.meta.url).resolve('tsx')).href;
@@ -10,7 +20,7 @@ export function forkModule(modulePath: string): ChildProcess {
     // Raw pixels travel as typed arrays; JSON would take seconds.
     serialization: 'advanced',
     stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
-    env: { ...process.env, MALLOC_ARENA_MAX: '2' },
+    env: { ...process.env, ...MEMORY_SETTINGS },
   });
 }
 

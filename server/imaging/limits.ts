@@ -1,4 +1,18 @@
+import { availableParallelism } from 'node:os';
+
 /** Limits on what is read. They keep a hostile or mistaken file from taking the machine. */
+
+/** More photos at once only cost memory: the disk and the memory bus are shared. */
+const MOST_AT_ONCE = 4;
+
+/**
+ * Small outputs: one photo more than there are cores, for while one waits for the disk, the others
+ * work. Whole photos already fill the memory bus with one a core.
+ */
+export function photosAtOnce(areWhole: boolean): number {
+  const cores = availableParallelism();
+  return Math.min(areWhole ? cores : cores + 1, MOST_AT_ONCE);
+}
 
 /** 300 megapixels: above the largest medium format and stitched panoramas, below a bomb. */
 export const MAX_PHOTO_PIXELS = 300_000_000;

@@ -1,6 +1,7 @@
 import type { ChildProcess } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { failure, type Result } from '#core/result';
+import type { MarkSource } from '../imaging/compose.ts';
 import { forkModule } from '../imaging/childProcess.ts';
 import type { ArtworkFile } from '../imaging/raster/loadArtwork.ts';
 import type { RenderedPhoto, RenderJob } from '../imaging/renderPhoto.ts';
@@ -8,7 +9,8 @@ import type { RenderedPhoto, RenderJob } from '../imaging/renderPhoto.ts';
 export interface EngineRequest {
   readonly id: number;
   readonly job: RenderJob;
-  readonly artwork: ArtworkFile;
+  /** A file that never changes, or the artwork itself. */
+  readonly mark: ArtworkFile | MarkSource;
 }
 
 export interface EngineAnswer {
@@ -24,12 +26,12 @@ export class Engine {
   private readonly pending = new Map<number, (result: Result<RenderedPhoto>) => void>();
   private lastId = 0;
 
-  render(job: RenderJob, artwork: ArtworkFile): Promise<Result<RenderedPhoto>> {
+  render(job: RenderJob, mark: EngineRequest['mark']): Promise<Result<RenderedPhoto>> {
     const id = ++this.lastId;
     const child = this.running();
     return new Promise((resolve) => {
       this.pending.set(id, resolve);
-      child.send({ id, job, artwork } satisfies EngineRequest);
+      child.send({ id, job, mark } satisfies EngineRequest);
     });
   }
 

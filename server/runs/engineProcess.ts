@@ -10,9 +10,9 @@ import type { EngineAnswer, EngineRequest } from './engine.ts';
  */
 const rasteriser = new Rasteriser();
 
-process.on('message', ({ id, job, artwork }: EngineRequest) => {
+process.on('message', ({ id, job, mark }: EngineRequest) => {
   Promise.resolve()
-    .then(() => renderPhoto(job, loadArtwork(artwork), rasteriser))
+    .then(() => renderPhoto(job, 'key' in mark ? mark : loadArtwork(mark), rasteriser))
     .catch((error: unknown) => ({
       ok: false as const,
       reason: `The output could not be made (${messageOf(error)}).`,

@@ -7,6 +7,7 @@ import { nameKey } from '#core/delivery/conflicts';
 import type { RunItemRow } from '../db/runItems.ts';
 import type { RunRow } from '../db/runs.ts';
 import type { Tables } from '../db/tables.ts';
+import { photosAtOnce } from '../imaging/limits.ts';
 import type { Marks } from '../marks.ts';
 import type { AllowedFolders } from '../storage/allowedFolders.ts';
 import { temporaryName } from '../storage/atomicWrite.ts';
@@ -26,7 +27,6 @@ export interface QueueHouse {
   readonly paths: DataPaths;
   readonly allowed: AllowedFolders;
   readonly log: Logger;
-  readonly atOnce: number;
   readonly tell: (run: RunView) => void;
 }
 
@@ -113,7 +113,7 @@ export class RunQueue {
   }
 
   private pump(): void {
-    while (!this.closed && this.active < this.house.atOnce) {
+    while (!this.closed) {
       const next = this.takeNext();
       if (!next) return;
       const pixels = next.item.width * next.item.height;
@@ -133,6 +133,7 @@ export class RunQueue {
     if (this.active > 0 && this.activePixels >= PIXELS_AT_ONCE) return null;
     for (const run of tables.runs.unfinished()) {
       if (run.state !== 'running') continue;
+      if (this.active >= photosAtOnce(run.recipe.resize === null)) return null;
       const item = tables.items.takeNext(run.id);
       if (item) return { run, item };
     }

@@ -59,7 +59,8 @@ export function exifForOutput(source: Uint8Array, facts: ExifFacts): Uint8Array 
 /** A copy of a block without the `Exif` preamble that JPEG puts in front. */
 export function withoutPreamble(source: Uint8Array): Uint8Array {
   const hasPreamble = [...PREAMBLE].every((letter, at) => source[at] === letter.charCodeAt(0));
-  return source.slice(hasPreamble ? PREAMBLE.length : 0);
+  // Not slice: that of a Buffer is no copy, and the source's block must stay as it is.
+  return Uint8Array.from(source.subarray(hasPreamble ? PREAMBLE.length : 0));
 }
 
 function opened(bytes: Uint8Array): Block | null {

@@ -1,0 +1,144 @@
+import { describe, expect, it } from 'vitest';
+import { exifForOutput } from './exifBlock.ts';
+import { iptcOnly } from './photoshopBlock.ts';
+import { withTiffExif } from './tiffDirectory.ts';
+import { xmpForOutput } from './xmpPacket.ts';
+
+interface Tag {
+  readonly tag: number;
+  readonly type: number;
+  readonly value: number;
+}
+
+/** A TIFF structure of one directory, a link to a second, and bytes after it. */
+function block(little: boolean, tags: readonly Tag[], tail: Buffer = Buffer.alloc(0)): Buffer {
+  const length = 8 + 2 + tags.length * 12 + 4;
+  const bytes = Buffer.alloc(length);
+  const u16 = (value: number, at: number) =>
+    little ? bytes.writeUInt16LE(value, at) : bytes.writeUInt16BE(value, at);
+  const u32 = (value: number, at: number) =>
+    little ? bytes.writeUInt32LE(value, at) : bytes.writeUInt32BE(value, at);
+  bytes.write(little ? 'II' : 'MM', 'latin1');
+  u16(42, 2);
+  u32(8, 4);
+  u16(tags.length, 8);
+  tags.forEach(({ tag, type, value }, index) => {
+    const at = 10 + index * 12;
+    u16(tag, at);
+    u16(type, at + 2);
+    u32(1, at + 4);
+    if (type === 3) u16(value, at + 8);
+    else u32(value, at + 8);
+  });
+  u32(tail.length > 0 ? length : 0, length - 4);
+  return Buffer.concat([bytes, tail]);
+}
+
+const TINY_JPEG = Buffer.from([0xff, 0xd8, 0xff, 0xdb, 1, 2, 3, 0xff, 0xd9]);
+
+describe('EXIF for an output', () => {
+  it.each([true, false])(
+    'is upright, of its new size, without thumbnail (little-endian: %s)',
+    (little) => {
+      const source = block(
+        little,
+        [
+          { tag: 0x0100, type: 4, value: 6000 },
+          { tag: 0x0101, type: 3, value: 4000 },
+          { tag: 0x0112, type: 3, value: 6 },
+        ],
+        TINY_JPEG,
+      );
+      const before = Buffer.from(source);
+      const out = Buffer.from(exifForOutput(source, { width: 800, height: 1200 }) ?? []);
+      const u16 = (at: number) => (little ? out.readUInt16LE(at) : out.readUInt16BE(at));
+      const u32 = (at: number) => (little ? out.readUInt32LE(at) : out.readUInt32BE(at));
+      expect([u32(18), u16(30), u16(42)]).toEqual([800, 1200, 1]);
+      expect(u32(46)).toBe(0);
+      expect(out.includes(Buffer.from([0xff, 0xd8, 0xff]))).toBe(false);
+      expect(out.length).toBe(before.length - TINY_JPEG.length);
+      expect(source.equals(before)).toBe(true);
+    },
+  );
+
+  it('wipes a preview inside without moving what follows it', () => {
+    const source = Buffer.concat([
+      block(true, [], Buffer.from('note')),
+      TINY_JPEG,
+      Buffer.from('after'),
+    ]);
+    const out = Buffer.from(exifForOutput(source, { width: 1, height: 1 }) ?? []);
+    expect(out.length).toBe(source.length);
+    expect(out.subarray(-5).toString()).toBe('after');
+    expect(out.includes(Buffer.from([0xff, 0xd8]))).toBe(false);
+  });
+
+  it('is nothing where the block is none, or points outside itself', () => {
+    expect(exifForOutput(Buffer.from('no EXIF at all here'), { width: 1, height: 1 })).toBeNull();
+    const outside = block(true, [{ tag: 0x8769, type: 4, value: 60_000 }]);
+    expect(exifForOutput(outside, { width: 1, height: 1 })).toBeNull();
+  });
+});
+
+describe('TIFF', () => {
+  it('gets the camera’s tags beside its own, whatever their byte order', () => {
+    const own = block(true, [{ tag: 0x0100, type: 4, value: 33 }]);
+    const camera = block(false, [
+      { tag: 0x0100, type: 4, value: 6000 },
+      { tag: 0x4746, type: 3, value: 5 },
+    ]);
+    const tiff = withTiffExif(own, camera);
+    const at = tiff.readUInt32LE(4);
+    expect(at).toBeGreaterThanOrEqual(own.length);
+    expect(tiff.readUInt16LE(at)).toBe(2);
+    expect([tiff.readUInt16LE(at + 2), tiff.readUInt32LE(at + 10)]).toEqual([0x0100, 33]);
+    expect([tiff.readUInt16LE(at + 14), tiff.readUInt16LE(at + 22)]).toEqual([0x4746, 5]);
+  });
+
+  it('stays as it is where the camera’s block is broken', () => {
+    const own = block(true, []);
+    const broken = block(true, [{ tag: 0x8769, type: 4, value: 60_000 }]);
+    expect(withTiffExif(own, broken)).toBe(own);
+  });
+});
+
+it('keeps the caption record of an APP13 block, and no thumbnail', () => {
+  const resource = (id: number, data: Buffer): Buffer => {
+    const head = Buffer.from([
+      0x38,
+      0x42,
+      0x49,
+      0x4d,
+      id >> 8,
+      id & 255,
+      0,
+      0,
+      0,
+      0,
+      0,
+      data.length,
+    ]);
+    return Buffer.concat([head, data, Buffer.alloc(data.length % 2)]);
+  };
+  const caption = Buffer.from('caption');
+  const source = Buffer.concat([
+    Buffer.from('Photoshop 3.0\0', 'latin1'),
+    resource(0x040c, TINY_JPEG),
+    resource(0x0404, caption),
+    resource(0x03ed, Buffer.from('print')),
+  ]);
+  const kept = Buffer.from(iptcOnly(source) ?? []);
+  expect(kept.includes(caption)).toBe(true);
+  expect(kept.includes(TINY_JPEG)).toBe(false);
+  expect(kept.includes(Buffer.from('print'))).toBe(false);
+  expect(iptcOnly(Buffer.from('Photoshop 3.0\0', 'latin1'))).toBeNull();
+});
+
+it('makes an XMP packet upright and drops its thumbnails', () => {
+  const packet =
+    '<rdf:Description tiff:Orientation="6"><tiff:Orientation>8</tiff:Orientation>' +
+    '<xmp:Thumbnails><rdf:Alt><xapGImg:image>AAAA</xapGImg:image></rdf:Alt></xmp:Thumbnails><dc:title>Ü</dc:title></rdf:Description>';
+  expect(xmpForOutput(packet)).toBe(
+    '<rdf:Description tiff:Orientation="1"><tiff:Orientation>1</tiff:Orientation><dc:title>Ü</dc:title></rdf:Description>',
+  );
+});
