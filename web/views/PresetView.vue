@@ -20,7 +20,8 @@ import { useNotices } from '../stores/notices.ts';
 /** A preset on the wall of photos as different as the last batch has them; 0 is a new one. */
 const props = defineProps<{ id: number }>();
 
-const USUAL_PHOTO = { width: 6000, height: 4000 };
+/** The bench draws its frame in the shape most photos have. */
+const USUAL_PHOTO = { width: 3000, height: 2000 };
 const draft = useDraft();
 const library = useLibrary();
 const notices = useNotices();
@@ -122,7 +123,7 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
         </p>
       </div>
     </div>
-    <BenchTray :frame="photos[0] ?? USUAL_PHOTO" @choose="choose" @saved="choose">
+    <BenchTray :frame="USUAL_PHOTO" @choose="choose" @saved="choose">
       <BenchPanel title="Keep">
         <template #end>{{
           draft.saved?.usedBy.length ? `for ${draft.saved.usedBy.join(', ')}` : ''
