@@ -101,6 +101,7 @@ async function remove(): Promise<void> {
 
 h1 {
   flex: 0 1 auto;
+  min-width: 0;
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
@@ -137,6 +138,7 @@ h1 {
 
 .end {
   align-items: baseline;
+  flex: none;
   color: var(--lc-on-surround-quiet);
   display: flex;
   gap: 14px;

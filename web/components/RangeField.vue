@@ -140,4 +140,14 @@ input:focus-visible::-webkit-slider-thumb {
   outline: 2px solid var(--lc-brass-light);
   outline-offset: 2px;
 }
+
+@media (max-width: 1160px) {
+  .range {
+    gap: 8px;
+  }
+
+  .range :deep(.field) {
+    width: 58px;
+  }
+}
 </style>

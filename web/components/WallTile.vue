@@ -68,8 +68,8 @@ defineEmits<{ choose: [event: MouseEvent]; look: [] }>();
 
 .tile.current::after {
   box-shadow:
-    0 0 0 2px var(--lc-surround),
-    0 0 0 4px var(--lc-brass-light);
+    inset 0 0 0 2px #fffdf8,
+    inset 0 0 0 4px var(--lc-ink);
 }
 
 .tile.selected::after {
@@ -80,9 +80,9 @@ defineEmits<{ choose: [event: MouseEvent]; look: [] }>();
 
 .tile.current.selected::after {
   box-shadow:
-    0 0 0 2px var(--lc-surround),
-    0 0 0 4px var(--lc-brass-light),
-    inset 0 0 0 3px var(--lc-brass-light);
+    inset 0 0 0 2px #fffdf8,
+    inset 0 0 0 5px var(--lc-brass-light),
+    inset 0 0 0 6px rgb(20 36 44 / 55%);
 }
 
 .select {

@@ -189,6 +189,7 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
   display: grid;
   flex: 1;
   gap: 12px;
+  grid-template-columns: minmax(0, 1fr);
   grid-template-rows: auto minmax(0, 1fr);
   min-height: 0;
   padding: 14px 18px 18px;

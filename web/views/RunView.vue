@@ -186,6 +186,7 @@ function remove(): void {
   display: grid;
   flex: 1;
   gap: 12px;
+  grid-template-columns: minmax(0, 1fr);
   grid-template-rows: auto minmax(0, 1fr);
   min-height: 0;
   padding: 14px 6px 0 18px;

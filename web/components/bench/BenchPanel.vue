@@ -52,4 +52,10 @@ header {
   gap: 8px;
   min-height: 0;
 }
+
+@media (max-width: 1160px) {
+  .panel {
+    padding-inline: 12px;
+  }
+}
 </style>

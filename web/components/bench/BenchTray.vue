@@ -54,6 +54,14 @@ useBenchKeys(() => tones.value.map((option) => option.tone));
   min-height: 166px;
 }
 
+@media (max-width: 1160px) {
+  .panels {
+    grid-template-columns:
+      minmax(0, 0.8fr) 284px minmax(0, 0.92fr) minmax(0, 1.1fr)
+      minmax(0, 1.15fr);
+  }
+}
+
 @media (min-width: 1700px) {
   .panels {
     grid-template-columns:

@@ -115,4 +115,15 @@ function setBasis(event: Event): void {
   gap: 10px;
   grid-template-columns: auto 1fr;
 }
+
+/* Without room for both, the exact number stays. */
+@media (max-width: 1160px) {
+  .angle :deep(.slider) {
+    display: none;
+  }
+
+  .angle :deep(.range) {
+    justify-content: end;
+  }
+}
 </style>

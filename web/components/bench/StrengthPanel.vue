@@ -82,4 +82,14 @@ function setBlend(event: Event): void {
   color: var(--lc-ink);
   font-weight: 650;
 }
+
+@media (max-width: 1160px) {
+  .line {
+    gap: 5px;
+  }
+
+  .repeat {
+    --bs-btn-padding-x: 0.4rem;
+  }
+}
 </style>
