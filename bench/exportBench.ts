@@ -69,14 +69,11 @@ export async function exportBench(): Promise<Row[]> {
     const times = await interleaved(
       {
         floor: each((path, to) => floor(path, to, job)),
-        ours: each(
-          async (path, to) => {
-            const job = { source: path, rule: RULE, adjustment: {}, recipe, temporaryPath: to };
-            const made = await engine.render(job, mark);
-            if (!made.ok) throw new Error(made.reason);
-          },
-          photosAtOnce(job.longSidePx === null),
-        ),
+        ours: each(async (path, to) => {
+          const job = { source: path, rule: RULE, adjustment: {}, recipe, temporaryPath: to };
+          const made = await engine.render(job, mark);
+          if (!made.ok) throw new Error(made.reason);
+        }, photosAtOnce()),
         composite: each((path, to) => composite(path, to, job, overlay)),
         magick: each((path, to) => magick(path, to, job, overlay)),
         vips: each((path, to) => vips(path, to, job, overlay)),

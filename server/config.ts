@@ -30,7 +30,7 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
       .split(delimiter)
       .filter(Boolean)
       .map((at) => resolve(at)),
-    importsAtOnce: photosAtOnce(false),
+    importsAtOnce: photosAtOnce(),
     pageFolder: env.LIGHT_CREST_DEV ? null : join(projectFolder, 'dist'),
     logLevel: env.LIGHT_CREST_LOG ?? 'warn',
   };

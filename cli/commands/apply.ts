@@ -82,7 +82,7 @@ export async function apply(given: readonly string[], options: ApplyOptions): Pr
 
 async function runTasks(tasks: readonly Task[], context: Context, json: boolean): Promise<number> {
   const progress = new Progress(tasks.length);
-  const limit = pLimit(photosAtOnce(tasks.some((task) => task.delivery.value.resize === null)));
+  const limit = pLimit(photosAtOnce());
   let failed = 0;
   // Results are printed in the order of the call, each as soon as those before it are there.
   let printed: Promise<void> = Promise.resolve();

@@ -5,13 +5,14 @@ import { availableParallelism } from 'node:os';
 /** More photos at once only cost memory: the disk and the memory bus are shared. */
 const MOST_AT_ONCE = 4;
 
-/**
- * Small outputs: one photo more than there are cores, for while one waits for the disk, the others
- * work. Whole photos already fill the memory bus with one a core.
- */
-export function photosAtOnce(areWhole: boolean): number {
-  const cores = availableParallelism();
-  return Math.min(areWhole ? cores : cores + 1, MOST_AT_ONCE);
+/** One photo more than there are cores: while one waits for the disk, the others work. */
+export function photosAtOnce(): number {
+  return Math.min(availableParallelism() + 1, MOST_AT_ONCE);
+}
+
+/** Pixels of whole photos are held for one a core: more would crowd the memory and its bus. */
+export function wholePhotosAtOnce(): number {
+  return Math.min(availableParallelism(), MOST_AT_ONCE);
 }
 
 /** 300 megapixels: above the largest medium format and stitched panoramas, below a bomb. */

@@ -34,14 +34,21 @@ export interface RenderedPhoto {
   readonly durationMs: number;
 }
 
+/** Runs work when there is room for it. */
+export type Slot = <T>(work: () => Promise<T>) => Promise<T>;
+
 /**
  * decode and resize → blend only what the mark covers → encode → metadata → temporary file, flushed.
  * Nothing but the temporary file is written.
+ *
+ * @param wholePhotos bounds how many photos of full size are held as pixels at once; their bytes are
+ *   written outside of it, so that no core waits for the disk
  */
 export async function renderPhoto(
   job: RenderJob,
   mark: MarkSource,
   rasteriser: Rasteriser,
+  wholePhotos: Slot = (work) => work(),
 ): Promise<Result<RenderedPhoto>> {
   const startMs = performance.now();
   const probed = await probePhoto(job.source);
@@ -52,7 +59,10 @@ export async function renderPhoto(
   const placement = placeMark(frame, aspectOf(mark.artwork), job.rule, job.adjustment);
   if (!placement.ok) return placement;
 
-  const encoded = await encodedBytes(job, probed.value, frame, placement.value, mark, rasteriser);
+  const slot: Slot = job.recipe.resize === null ? wholePhotos : (work) => work();
+  const encoded = await slot(() =>
+    encodedBytes(job, probed.value, frame, placement.value, mark, rasteriser),
+  );
   if (!encoded.ok) return encoded;
   const parts = encoded.value;
   try {

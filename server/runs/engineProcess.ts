@@ -1,4 +1,6 @@
+import pLimit from 'p-limit';
 import { messageOf } from '../imaging/imageErrors.ts';
+import { wholePhotosAtOnce } from '../imaging/limits.ts';
 import { loadArtwork } from '../imaging/raster/loadArtwork.ts';
 import { Rasteriser } from '../imaging/raster/rasteriser.ts';
 import { renderPhoto } from '../imaging/renderPhoto.ts';
@@ -9,10 +11,11 @@ import type { EngineAnswer, EngineRequest } from './engine.ts';
  * stays free to answer. It ends with the server that started it.
  */
 const rasteriser = new Rasteriser();
+const wholePhotos = pLimit(wholePhotosAtOnce());
 
 process.on('message', ({ id, job, mark }: EngineRequest) => {
   Promise.resolve()
-    .then(() => renderPhoto(job, 'key' in mark ? mark : loadArtwork(mark), rasteriser))
+    .then(() => renderPhoto(job, 'key' in mark ? mark : loadArtwork(mark), rasteriser, wholePhotos))
     .catch((error: unknown) => ({
       ok: false as const,
       reason: `The output could not be made (${messageOf(error)}).`,

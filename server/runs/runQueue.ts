@@ -133,7 +133,7 @@ export class RunQueue {
     if (this.active > 0 && this.activePixels >= PIXELS_AT_ONCE) return null;
     for (const run of tables.runs.unfinished()) {
       if (run.state !== 'running') continue;
-      if (this.active >= photosAtOnce(run.recipe.resize === null)) return null;
+      if (this.active >= photosAtOnce()) return null;
       const item = tables.items.takeNext(run.id);
       if (item) return { run, item };
     }
