@@ -35,7 +35,10 @@ export async function interleaved<Name extends string>(
 
 const BYTES_PER_KB = 1_024;
 
-/** Resident memory of a process and all it started, in MB. */
+/**
+ * Memory of a process and all it started, in MB: the proportional set size, in which pages that
+ * processes share, such as those of Node.js itself, count once.
+ */
 export function treeMemoryMb(pid: number): number {
   const parents = new Map<number, number>();
   for (const name of readdirSync('/proc')) {
@@ -49,13 +52,16 @@ export function treeMemoryMb(pid: number): number {
   };
   const kb = [...parents.keys()]
     .filter(isBelow)
-    .reduce((sum, one) => sum + Number(/^VmRSS:\s+(\d+)/m.exec(statusOf(one))?.[1] ?? 0), 0);
+    .reduce((sum, one) => sum + Number(/^Pss:\s+(\d+)/m.exec(rollupOf(one))?.[1] ?? 0), 0);
   return kb / BYTES_PER_KB;
 }
 
-function statusOf(pid: number): string {
+const statusOf = (pid: number): string => procFile(pid, 'status');
+const rollupOf = (pid: number): string => procFile(pid, 'smaps_rollup');
+
+function procFile(pid: number, name: string): string {
   try {
-    return readFileSync(`/proc/${pid}/status`, 'utf8');
+    return readFileSync(`/proc/${pid}/${name}`, 'utf8');
   } catch {
     // The process has ended since the folder was listed.
     return '';

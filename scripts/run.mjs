@@ -7,6 +7,8 @@ import { root, run, say, script, stay, writeStamp } from './house.mjs';
 
 const DEMO_PORT = '4320';
 const DEV_PAGE = 'http://localhost:5173';
+/** Keeps what previews took of memory from lying about in many heaps. */
+const FEW_ARENAS = { MALLOC_ARENA_MAX: '2' };
 const demoData = join(root, '.data', 'demo');
 const demoFolder = join(root, 'demo');
 
@@ -27,7 +29,7 @@ function demo() {
     LIGHT_CREST_FOLDERS: process.env.LIGHT_CREST_FOLDERS ?? demoFolder,
   };
   seedOnce(env);
-  stay(process.execPath, script('server/main.ts'), env);
+  stay(process.execPath, script('server/main.ts'), { ...env, ...FEW_ARENAS });
 }
 
 /** A seed that was interrupted is begun again; a finished one is left as the user has changed it. */
@@ -42,7 +44,7 @@ function seedOnce(env) {
 
 function start() {
   ensureBuilt();
-  stay(process.execPath, script('server/main.ts'));
+  stay(process.execPath, script('server/main.ts'), FEW_ARENAS);
 }
 
 function dev() {

@@ -39,8 +39,7 @@ export function buildHouse(config: Config, log: Logger): House {
   ]);
   const rasteriser = new Rasteriser();
   const events = new Events();
-  const intake = new Rasteriser();
-  const marks = new Marks(tables, paths, rasteriser, intake);
+  const marks = new Marks(tables, paths, rasteriser);
   const imports = new PhotoImports({
     tables,
     paths,
@@ -55,7 +54,6 @@ export function buildHouse(config: Config, log: Logger): House {
     imports.close();
     queue.close();
     rasteriser.close();
-    intake.close();
     db.close();
   };
   return {

@@ -9,7 +9,7 @@ import type { Tables } from './db/tables.ts';
 import { pngOfRaster } from './imaging/pngOfRaster.ts';
 import { importArtwork } from './imaging/raster/importArtwork.ts';
 import { loadArtwork, type ArtworkFile } from './imaging/raster/loadArtwork.ts';
-import type { Rasteriser } from './imaging/raster/rasteriser.ts';
+import { Rasteriser } from './imaging/raster/rasteriser.ts';
 import type { DataPaths } from './storage/dataPaths.ts';
 
 /** The library of marks: rows in the database, artwork as files that never change once written. */
@@ -18,8 +18,6 @@ export class Marks {
     private readonly tables: Tables,
     private readonly paths: DataPaths,
     private readonly rasteriser: Rasteriser,
-    /** Draws new artwork, so that a file that takes long does not hold up the page's pictures. */
-    private readonly intake: Rasteriser,
   ) {}
 
   list(): MarkView[] {
@@ -33,7 +31,10 @@ export class Marks {
   }
 
   async add(bytes: Uint8Array, fileName: string): Promise<Result<number>> {
-    const imported = await importArtwork(bytes, this.intake);
+    // A drawing process of its own: a file that takes long does not hold up the page's pictures,
+    // and what it took of memory is given back.
+    const intake = new Rasteriser();
+    const imported = await importArtwork(bytes, intake).finally(() => intake.close());
     if (!imported.ok) return imported;
     const { artwork, notes } = imported.value;
     const id = this.tables.marks.insert({

@@ -19,6 +19,7 @@ export async function startServer(dataFolder: string, folders: string): Promise<
       LIGHT_CREST_DATA: dataFolder,
       LIGHT_CREST_FOLDERS: folders,
       LIGHT_CREST_PORT: '0',
+      MALLOC_ARENA_MAX: '2',
     },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
