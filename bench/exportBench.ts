@@ -16,7 +16,7 @@ import { atMost, interleaved, type Row } from './measure.ts';
 
 /**
  * Our export against the floor (the same decode, resize and encode by the same library, without a
- * mark) and against other command lines doing the same job, all these two photos at a time; ours as many
+ * mark) and against other command lines doing the same job. Those run two photos at a time; ours as many
  * as the application does.
  */
 
