@@ -33,14 +33,18 @@ interface Waiting {
 /** The work took longer than allowed, and its process was killed. */
 export class TimedOut extends Error {}
 
+/** An idle child holds some 50 MB; starting it again takes half a second. */
+const IDLE_MS = 3_000;
+
 /**
- * One request at a time to a child process that is started when first needed, killed when a request
- * takes too long, and started again for the next. The child answers each message with one message.
+ * One request at a time to a child process that is started when first needed, ended when it has been idle
+ * for a while or a request takes too long, and started again for the next. The child answers each message with one message.
  */
 export class KillableWorker<Request extends object, Answer> {
   private child: ChildProcess | null = null;
   private waiting: Waiting | null = null;
   private queue: Promise<unknown> = Promise.resolve();
+  private idle: NodeJS.Timeout | null = null;
 
   constructor(
     private readonly modulePath: string,
@@ -54,11 +58,13 @@ export class KillableWorker<Request extends object, Answer> {
   }
 
   close(): void {
+    if (this.idle) clearTimeout(this.idle);
     this.child?.kill('SIGKILL');
     this.child = null;
   }
 
   private send(request: Request): Promise<Answer> {
+    if (this.idle) clearTimeout(this.idle);
     const child = this.running();
     return new Promise<Answer>((resolve, reject) => {
       const timer = setTimeout(() => {
@@ -90,7 +96,9 @@ export class KillableWorker<Request extends object, Answer> {
   private settle(): Waiting | null {
     const waiting = this.waiting;
     this.waiting = null;
-    if (waiting) clearTimeout(waiting.timer);
+    if (!waiting) return null;
+    clearTimeout(waiting.timer);
+    this.idle = setTimeout(() => this.close(), IDLE_MS).unref();
     return waiting;
   }
 }
