@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { presetRuleSchema } from '../contract/preset.ts';
+import { NAME_MAX_LENGTH, presetRuleSchema } from '../contract/preset.ts';
 import { freeName, suggestName } from './suggestName.ts';
 
 it('says mark, place and tone', () => {
@@ -12,4 +12,9 @@ it('says mark, place and tone', () => {
 it('numbers a name that is taken', () => {
   expect(freeName('Crest', ['Signature'])).toBe('Crest');
   expect(freeName('Crest', ['Crest', 'Crest 2'])).toBe('Crest 3');
+});
+
+it('stays within the length a name may have', () => {
+  const long = 'n'.repeat(NAME_MAX_LENGTH);
+  expect(freeName(long, [long])).toBe(`${'n'.repeat(NAME_MAX_LENGTH - 2)} 2`);
 });

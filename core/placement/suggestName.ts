@@ -20,11 +20,16 @@ export function suggestName(markName: string, rule: PresetRule): string {
   return name.slice(0, NAME_MAX_LENGTH);
 }
 
+/** A name with something behind it, cut in the middle where it would be too long. */
+export function withSuffix(name: string, suffix: string): string {
+  return name.slice(0, NAME_MAX_LENGTH - suffix.length) + suffix;
+}
+
 /** `name`, or with a number behind it where that name is taken. */
 export function freeName(name: string, taken: readonly string[]): string {
   if (!taken.includes(name)) return name;
   for (let count = 2; ; count++) {
-    const numbered = `${name} ${count}`;
+    const numbered = withSuffix(name, ` ${count}`);
     if (!taken.includes(numbered)) return numbered;
   }
 }

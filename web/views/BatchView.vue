@@ -5,6 +5,7 @@ import { computed, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import type { RunWish } from '#core/contract/http';
 import { resizeFrame } from '#core/delivery/resizeFrame';
+import { withSuffix } from '#core/placement/suggestName';
 import type { Dropped } from '../api/droppedFiles.ts';
 import { sentenceOf } from '../api/client.ts';
 import BenchTray from '../components/bench/BenchTray.vue';
@@ -86,7 +87,7 @@ watch(
 const wish = computed<RunWish>(() => ({
   batchId: props.id,
   deliveryId: deliveryId.value ?? 0,
-  presetName: draft.isDirty && draft.saved ? `${draft.name}, changed` : draft.name,
+  presetName: draft.isDirty && draft.saved ? withSuffix(draft.name, ', changed') : draft.name,
   markId: draft.mark?.id ?? 0,
   rule: draft.rule,
   photoIds: selected.value.size > 0 ? [...selected.value] : null,
