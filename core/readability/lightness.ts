@@ -1,24 +1,18 @@
+import { LUMINANCE_WEIGHTS, linearLight } from '../colour/linearLight.ts';
+
 /**
- * CIE L* (0 to 100) of sRGB pixels. Luminance is taken from linear light only: IEC 61966-2-1 for the
- * transfer curve and the Rec. 709 weights, CIE 15 for L*.
+ * CIE L* (0 to 100) of sRGB pixels. Luminance is taken from linear light only, with the Rec. 709
+ * weights; CIE 15 for L*.
  */
 
 /** CIE constants in their exact form, (6/29)³ and (29/3)³. */
 const EPSILON = 216 / 24_389;
 const KAPPA = 24_389 / 27;
 
-const RED_WEIGHT = 0.212_672_9;
-const GREEN_WEIGHT = 0.715_152_2;
-const BLUE_WEIGHT = 0.072_175;
-
 /** Linear light of an 8-bit sRGB value, weighted for each channel. */
-const WEIGHTED = [RED_WEIGHT, GREEN_WEIGHT, BLUE_WEIGHT].map((weight) =>
+const WEIGHTED = LUMINANCE_WEIGHTS.map((weight) =>
   Float64Array.from({ length: 256 }, (_, value) => weight * linearLight(value / 255)),
 );
-
-function linearLight(encoded: number): number {
-  return encoded <= 0.040_45 ? encoded / 12.92 : ((encoded + 0.055) / 1.055) ** 2.4;
-}
 
 /** Steps of the table from luminance to L*; the steepest one, near black, spans 0.06 L*. */
 const STEPS = 16_384;

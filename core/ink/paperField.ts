@@ -1,0 +1,160 @@
+import { LUMINANCE_WEIGHTS } from '../colour/linearLight.ts';
+import { filledGaps } from './filledGaps.ts';
+import { LINEAR_CHANNELS, luminanceOf, type LinearImage } from './linearImage.ts';
+import { closed } from './slidingExtreme.ts';
+
+/**
+ * The empty sheet: its colour at every pixel as if nothing had been written on it. Where paper is
+ * seen the field follows it, so light that falls off, shadows and folds stay in the field; under ink
+ * it is filled in smoothly from all around.
+ */
+
+/** Longer side at which the field is estimated, px. Paper has no finer detail worth following. */
+export const FIELD_LONG_SIDE_PX = 560;
+
+/**
+ * Strokes up to twice this share of the longer side are bridged at the first look. Little enough
+ * that the paper between two strokes in a shadow's edge is not taken for ink.
+ */
+const STROKE_SHARE = 0.018;
+/** Wider areas of ink, such as those of a logo; only what is much darker is taken for one. */
+const AREA_SHARE = 0.08;
+/** A pixel this much darker than the bridged surface is ink at the first look. */
+const STROKE_INK = 0.85;
+const AREA_INK = 0.45;
+/** Darker than this share of the sheet's broad brightness is ink however wide it is. */
+const SURELY_INK = 0.2;
+/** At the second look, against a field that is nearly right. */
+const SECOND_INK = 0.93;
+/** Ink is grown by this before the paper beside it is trusted, px of the field. */
+const GROWN_PX = 1;
+const LOOKS = 2;
+
+/** @param outside 1 where a pixel is not of the sheet (the table, beyond the picture) */
+export function paperField(sheet: LinearImage, outside: Uint8Array): LinearImage {
+  const { width, height } = sheet;
+  const light = luminanceOf(sheet, LUMINANCE_WEIGHTS);
+  const radius = (share: number): number =>
+    Math.max(2, Math.round(Math.max(width, height) * share));
+  const plain = softened(withoutOutside(light, outside, width), width);
+  const surface = closed(plain, width, radius(STROKE_SHARE));
+  const wide = closed(plain, width, radius(AREA_SHARE));
+  const broad = median(surface, outside);
+  let ink = new Uint8Array(light.length);
+  for (let at = 0; at < ink.length; at++) {
+    const isInk =
+      light[at] < surface[at] * STROKE_INK ||
+      light[at] < wide[at] * AREA_INK ||
+      light[at] < broad * SURELY_INK;
+    ink[at] = isInk ? 1 : 0;
+  }
+  let paper = surface;
+  for (let look = 0; look < LOOKS; look++) {
+    paper = filledOver([light], bareOf(grown(ink, width, GROWN_PX), outside), width)[0];
+    ink = inkAgainst(light, paper, broad);
+  }
+  const bare = bareOf(grown(ink, width, GROWN_PX), outside);
+  const data = new Float32Array(sheet.data.length);
+  filledOver(channelsOf(sheet), bare, width).forEach((plane, channel) => {
+    for (let at = 0; at < plane.length; at++) data[at * LINEAR_CHANNELS + channel] = plane[at];
+  });
+  return { data, width, height };
+}
+
+/** The table is as good as unknown: the sheet's own light is carried on over it. */
+function withoutOutside(light: Float32Array, outside: Uint8Array, width: number): Float32Array {
+  if (!outside.includes(1)) return light;
+  return filledGaps(
+    light,
+    Float32Array.from(outside, (flag) => 1 - flag),
+    width,
+  );
+}
+
+function inkAgainst(light: Float32Array, paper: Float32Array, broad: number) {
+  const ink = new Uint8Array(light.length);
+  for (let at = 0; at < ink.length; at++) {
+    const isInk = light[at] < paper[at] * SECOND_INK || light[at] < broad * SURELY_INK;
+    ink[at] = isInk ? 1 : 0;
+  }
+  return ink;
+}
+
+function bareOf(ink: Uint8Array, outside: Uint8Array): Uint8Array {
+  return ink.map((flag, at) => (flag || outside[at] ? 0 : 1));
+}
+
+/** Of each known place at least this share of what surrounds it must be known, too. */
+const LEAST_KNOWN = 0.05;
+
+/** Grain is averaged away where paper is seen, without letting ink in: blurred by bare paper only. */
+function filledOver(planes: Float32Array[], bare: Uint8Array, width: number): Float32Array[] {
+  const totals = softened(softened(Float32Array.from(bare), width), width);
+  const known = new Float32Array(bare.length);
+  for (let at = 0; at < known.length; at++) {
+    known[at] = bare[at] && totals[at] > LEAST_KNOWN ? 1 : 0;
+  }
+  return planes.map((plane) => {
+    const weighted = new Float32Array(plane.length);
+    for (let at = 0; at < plane.length; at++) weighted[at] = bare[at] ? plane[at] : 0;
+    const values = softened(softened(weighted, width), width);
+    for (let at = 0; at < values.length; at++) if (known[at]) values[at] /= totals[at];
+    return filledGaps(values, known, width);
+  });
+}
+
+function channelsOf({ data }: LinearImage): Float32Array[] {
+  return [0, 1, 2].map((channel) => {
+    const plane = new Float32Array(data.length / LINEAR_CHANNELS);
+    for (let at = 0; at < plane.length; at++) plane[at] = data[at * LINEAR_CHANNELS + channel];
+    return plane;
+  });
+}
+
+/** A binomial blur, 1 2 1 both ways. */
+function softened(plane: Float32Array, width: number): Float32Array {
+  const height = plane.length / width;
+  const across = new Float32Array(plane.length);
+  for (let y = 0, at = 0; y < height; y++) {
+    for (let x = 0; x < width; x++, at++) {
+      const before = x > 0 ? plane[at - 1] : plane[at];
+      const after = x + 1 < width ? plane[at + 1] : plane[at];
+      across[at] = (before + 2 * plane[at] + after) / 4;
+    }
+  }
+  const out = new Float32Array(plane.length);
+  for (let at = 0; at < out.length; at++) {
+    const above = at >= width ? across[at - width] : across[at];
+    const below = at + width < out.length ? across[at + width] : across[at];
+    out[at] = (above + 2 * across[at] + below) / 4;
+  }
+  return out;
+}
+
+/** The mask with every marked pixel spread to a square around it. */
+export function grown(mask: Uint8Array, width: number, by: number): Uint8Array<ArrayBuffer> {
+  const height = mask.length / width;
+  const across = new Uint8Array(mask.length);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      if (!mask[y * width + x]) continue;
+      across.fill(1, y * width + Math.max(0, x - by), y * width + Math.min(width, x + by + 1));
+    }
+  }
+  const out = new Uint8Array(mask.length);
+  for (let y = 0; y < height; y++) {
+    for (let near = Math.max(0, y - by); near <= Math.min(height - 1, y + by); near++) {
+      for (let x = 0; x < width; x++) if (across[near * width + x]) out[y * width + x] = 1;
+    }
+  }
+  return out;
+}
+
+/** Of the pixels of the sheet; enough of them are looked at to be sure. */
+function median(plane: Float32Array, outside: Uint8Array): number {
+  const STEP = 7;
+  const values: number[] = [];
+  for (let at = 0; at < plane.length; at += STEP) if (!outside[at]) values.push(plane[at]);
+  values.sort((a, b) => a - b);
+  return values[values.length >> 1] ?? 1;
+}
