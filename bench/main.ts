@@ -1,5 +1,6 @@
 import { existsSync } from 'node:fs';
 import { exportBench } from './exportBench.ts';
+import { liftBench } from './liftBench.ts';
 import { printTable } from './measure.ts';
 import { serverBench } from './serverBench.ts';
 
@@ -12,10 +13,11 @@ for (const tool of ['/usr/bin/vips', '/usr/bin/convert']) {
   );
   process.exit(1);
 }
+const BENCHES = { export: exportBench, server: serverBench, lift: liftBench };
 const wanted = process.argv[2];
-const rows = [
-  ...(wanted === 'server' ? [] : await exportBench()),
-  ...(wanted === 'export' ? [] : await serverBench()),
-];
+const rows = [];
+for (const [name, bench] of Object.entries(BENCHES)) {
+  if (wanted === undefined || wanted === name) rows.push(...(await bench()));
+}
 printTable(rows);
 process.exitCode = rows.every((row) => row.isMet) ? 0 : 1;

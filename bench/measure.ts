@@ -76,13 +76,18 @@ export interface Row {
 }
 
 export function atMost(what: string, value: number, limit: number, unit = ''): Row {
-  const found = `${value.toFixed(2)}${unit}`;
-  return { what, found, wanted: `≤ ${limit}${unit}`, isMet: value <= limit };
+  const found = `${rounded(value)}${unit}`;
+  return { what, found, wanted: `≤ ${rounded(limit)}${unit}`, isMet: value <= limit };
 }
 
 export function atLeast(what: string, value: number, limit: number, unit = ''): Row {
-  const found = `${value.toFixed(2)}${unit}`;
-  return { what, found, wanted: `≥ ${limit}${unit}`, isMet: value >= limit };
+  const found = `${rounded(value)}${unit}`;
+  return { what, found, wanted: `≥ ${rounded(limit)}${unit}`, isMet: value >= limit };
+}
+
+/** Two decimals, three where two would say nothing. */
+function rounded(value: number): string {
+  return value !== 0 && value < 0.1 ? value.toFixed(3) : String(Number(value.toFixed(2)));
 }
 
 export function printTable(rows: readonly Row[]): void {

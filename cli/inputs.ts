@@ -2,7 +2,7 @@ import { readdir, readFile, stat } from 'node:fs/promises';
 import { basename, dirname, join, resolve } from 'node:path';
 import type { z } from 'zod';
 import { validate } from '#core/contract/explain';
-import { importArtwork } from '#server/imaging/raster/importArtwork';
+import { importArtwork, type ImportedArtwork } from '#server/imaging/raster/importArtwork';
 import type { Rasteriser } from '#server/imaging/raster/rasteriser';
 import type { MarkSource } from '#server/imaging/compose';
 import { PHOTO_ENDING } from '#server/imaging/photo/probe';
@@ -40,11 +40,18 @@ function photoInput(source: string): PhotoInput {
   return { source, path, batch: basename(dirname(path)) };
 }
 
-export async function readMark(path: string, rasteriser: Rasteriser): Promise<MarkSource> {
+/** A mark file: what is drawn, and how it was made. */
+export type GivenMark = MarkSource & Pick<ImportedArtwork, 'origin' | 'name'>;
+
+export async function readMark(path: string, rasteriser: Rasteriser): Promise<GivenMark> {
   const imported = await importArtwork(await readGiven(path), rasteriser);
   if (!imported.ok) throw new CallError(`${path}: ${imported.reason}`);
   for (const note of imported.value.notes) process.stderr.write(`light-crest: ${path}: ${note}\n`);
-  return { key: path, artwork: imported.value.artwork };
+  const { artwork, box, origin, name } = imported.value;
+  if (box !== null) {
+    process.stderr.write(`light-crest: ${path}: it stands in an opaque box of ${box}.\n`);
+  }
+  return { key: path, artwork, origin, name };
 }
 
 /** A JSON file of ours, with every default filled in. */
@@ -63,7 +70,7 @@ export async function readJson<T>(path: string, schema: z.ZodType<T>): Promise<T
   return checked.value;
 }
 
-async function readGiven(path: string): Promise<Buffer> {
+export async function readGiven(path: string): Promise<Buffer> {
   try {
     return await readFile(path);
   } catch (error) {

@@ -1,6 +1,8 @@
 import { Command, CommanderError } from 'commander';
 import { FILE_KINDS } from '#core/contract/jsonSchema';
 import { apply, type ApplyOptions } from './commands/apply.ts';
+import { lift, type LiftOptions } from './commands/lift.ts';
+import { mark, type MarkOptions } from './commands/mark.ts';
 import { schema } from './commands/schema.ts';
 import { CallError, EXIT } from './exit.ts';
 
@@ -24,6 +26,31 @@ export async function main(words: readonly string[]): Promise<number> {
     .option('--json', 'a JSON object a line for each output')
     .action(async (photos: string[], options: ApplyOptions) => {
       status = await apply(photos, options);
+    });
+
+  program
+    .command('lift')
+    .description('lifts ink from a scan or a photo of paper, as transparent artwork')
+    .argument('<scan>', 'JPEG, PNG, WebP, TIFF, HEIC or PDF')
+    .requiredOption('--out <file>', 'the PNG, cut to the ink')
+    .option('--svg <file>', 'the same as outlines')
+    .option('--turn <degrees>', 'quarter turns clockwise: 0, 90, 180 or 270')
+    .option('--crop <x,y,w,h>', 'part of the turned sheet, px')
+    .option('--page <number>', 'of a PDF, from 1')
+    .option('--json', 'a JSON object about the lift')
+    .action(async (scan: string, options: LiftOptions) => {
+      status = await lift(scan, options);
+    });
+
+  program
+    .command('mark')
+    .description('writes a mark as transparent PNG or as SVG')
+    .argument('<file>', 'the mark: SVG, PNG, WebP, TIFF, JPEG, HEIC or PDF')
+    .requiredOption('--out <file>', 'a .png or .svg file')
+    .option('--tone <tone>', 'light, dark, original or #rrggbb')
+    .option('--width <px>', 'of a PNG')
+    .action(async (file: string, options: MarkOptions) => {
+      status = await mark(file, options);
     });
 
   program

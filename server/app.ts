@@ -9,6 +9,7 @@ import { deliveryRoutes } from './routes/deliveries.ts';
 import { markRoutes } from './routes/marks.ts';
 import { presetRoutes } from './routes/presets.ts';
 import { runRoutes } from './routes/runs.ts';
+import { scanRoutes } from './routes/scans.ts';
 import { settingsRoutes } from './routes/settings.ts';
 
 /** A rule or a recipe is a few hundred bytes; a list of photo ids some hundred kilobytes. */
@@ -37,6 +38,7 @@ export function createApp(house: House, options: AppOptions): Express {
     settingsRoutes,
     batchRoutes,
     markRoutes,
+    scanRoutes,
     presetRoutes,
     deliveryRoutes,
     runRoutes,

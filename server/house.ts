@@ -8,6 +8,7 @@ import { Rasteriser } from './imaging/raster/rasteriser.ts';
 import { PhotoImports } from './imports/importPhotos.ts';
 import { Marks } from './marks.ts';
 import { RunQueue } from './runs/runQueue.ts';
+import { Scans } from './scans.ts';
 import { AllowedFolders } from './storage/allowedFolders.ts';
 import { dataPaths, type DataPaths } from './storage/dataPaths.ts';
 
@@ -21,6 +22,7 @@ export interface House {
   readonly allowed: AllowedFolders;
   readonly rasteriser: Rasteriser;
   readonly marks: Marks;
+  readonly scans: Scans;
   readonly imports: PhotoImports;
   readonly queue: RunQueue;
   readonly events: Events;
@@ -39,7 +41,8 @@ export function buildHouse(config: Config, log: Logger): House {
   ]);
   const rasteriser = new Rasteriser();
   const events = new Events();
-  const marks = new Marks(tables, paths, rasteriser);
+  const scans = new Scans(tables, paths);
+  const marks = new Marks(tables, paths, rasteriser, scans);
   const imports = new PhotoImports({
     tables,
     paths,
@@ -65,6 +68,7 @@ export function buildHouse(config: Config, log: Logger): House {
     allowed,
     rasteriser,
     marks,
+    scans,
     imports,
     queue,
     events,

@@ -1,23 +1,43 @@
-import { writeFile } from 'node:fs/promises';
-import { basename, extname } from 'node:path';
-import type { MarkView } from '#core/contract/http';
+import { renameSync } from 'node:fs';
+import { readFile, rm, writeFile } from 'node:fs/promises';
+import { basename, extname, join } from 'node:path';
+import type { LiftWish, MarkBox, MarkView } from '#core/contract/http';
+import type { MarkOrigin } from '#core/contract/mark';
+import type { PenDrawing } from '#core/contract/pen';
 import type { ToneChoice } from '#core/contract/preset';
 import { NAME_MAX_LENGTH } from '#core/contract/preset';
+import { penSvg } from '#core/pen/penOutline';
+import { freeName } from '#core/placement/suggestName';
 import { failure, success, type Result } from '#core/result';
-import type { MarkRow } from './db/marks.ts';
+import type { ArtworkRow, MarkRow } from './db/marks.ts';
+import type { ScanRow } from './db/scans.ts';
 import type { Tables } from './db/tables.ts';
+import { liftScan } from './imaging/lift/liftWorker.ts';
+import { markDrawing, markSvg } from './imaging/markFile.ts';
 import { pngOfRaster } from './imaging/pngOfRaster.ts';
-import { importArtwork } from './imaging/raster/importArtwork.ts';
+import { importArtwork, withoutBox, type ImportedArtwork } from './imaging/raster/importArtwork.ts';
 import { loadArtwork, type ArtworkFile } from './imaging/raster/loadArtwork.ts';
 import { Rasteriser } from './imaging/raster/rasteriser.ts';
+import type { Scans } from './scans.ts';
 import type { DataPaths } from './storage/dataPaths.ts';
+
+/** A version of artwork that is not in the library yet. */
+interface NewArtwork {
+  readonly row: ArtworkRow;
+  readonly content: string | Uint8Array;
+  /** Pixels that are kept beside outlines. */
+  readonly pixels: Uint8Array | null;
+}
 
 /** The library of marks: rows in the database, artwork as files that never change once written. */
 export class Marks {
+  private temporaries = 0;
+
   constructor(
     private readonly tables: Tables,
     private readonly paths: DataPaths,
     private readonly rasteriser: Rasteriser,
+    private readonly scans: Scans,
   ) {}
 
   list(): MarkView[] {
@@ -25,51 +45,174 @@ export class Marks {
   }
 
   view(row: MarkRow): MarkView {
-    const { id, name, version, kind, ink, notes, retired } = row;
-    const usedBy = this.tables.presets.namesUsingMark(id);
-    return { id, name, version, kind, ink, notes, retired, usedBy };
+    const { id, name, version, kind, ink, notes, retired, origin, box } = row;
+    const scanId = origin.kind === 'paper' ? origin.scanId : null;
+    return {
+      ...{ id, name, version, kind, ink, notes, retired, box },
+      usedBy: this.tables.presets.namesUsingMark(id),
+      origin: origin.kind,
+      scanId: scanId !== null && this.tables.scans.get(scanId) ? scanId : null,
+    };
   }
 
-  async add(bytes: Uint8Array, fileName: string): Promise<Result<number>> {
-    // A drawing process of its own: a file that takes long does not hold up the page's pictures,
-    // and what it took of memory is given back.
-    const intake = new Rasteriser();
-    const imported = await importArtwork(bytes, intake).finally(() => intake.close());
+  /**
+   * @param markId a mark whose artwork is replaced: its presets stay; null adds a mark
+   * @param page of a PDF
+   */
+  async add(
+    bytes: Uint8Array,
+    fileName: string,
+    markId: number | null = null,
+    page = 1,
+  ): Promise<Result<number>> {
+    const imported = await this.takeIn((rasteriser) => importArtwork(bytes, rasteriser, page));
     if (!imported.ok) return imported;
-    const { artwork, notes } = imported.value;
-    const id = this.tables.marks.insert({
-      name: nameFromFile(fileName),
-      kind: artwork.kind,
-      natural: artwork.natural,
-      ink: artwork.ink,
-      notes: [...notes],
+    const { name, box } = imported.value;
+    const version = markId === null ? 1 : this.tables.marks.nextVersion(markId);
+    const asked: MarkBox | null = box === null ? null : { colour: box, version, taken: null };
+    return this.keep(newArtwork(imported.value, asked), name ?? nameFromFile(fileName), markId);
+  }
+
+  /** Takes the box round the artwork away, or leaves it; can be decided again at any time. */
+  async decideBox(row: MarkRow, take: NonNullable<MarkBox['taken']>): Promise<Result<number>> {
+    const { box } = row;
+    if (!box) return failure(`${row.name} has no box round it.`);
+    const decided: MarkBox = { ...box, taken: take };
+    const boxed = this.tables.marks.artwork(row.id, box.version);
+    if (!boxed) return failure('The artwork with the box is not there any more.');
+    const png = await readFile(this.paths.artwork(row.id, box.version, 'png'));
+    if (take === 'keep') {
+      if (row.version === box.version) {
+        this.tables.marks.setBox(row.id, row.version, decided);
+        return success(row.id);
+      }
+      return this.keep({ row: { ...boxed, box: decided }, content: png, pixels: null }, '', row.id);
+    }
+    const taken = await this.takeIn((rasteriser) => withoutBox(png, box.colour, take, rasteriser));
+    if (!taken.ok) return taken;
+    return this.keep(newArtwork({ ...taken.value, notes: [] }, decided), '', row.id);
+  }
+
+  async addDrawing(drawing: PenDrawing, name: string, markId: number | null) {
+    const svg = penSvg(drawing);
+    if (!svg.ok) return svg;
+    return this.addOwnSvg(svg.value, { kind: 'pen', drawing }, null, name, markId);
+  }
+
+  /** Lifts the ink of a scan and keeps it: outlines where they are good, the pixels always. */
+  async addLift(scan: ScanRow, wish: LiftWish): Promise<Result<number>> {
+    const { page, settings, name, markId } = wish;
+    const file = await this.scans.pixelsFile(scan, page);
+    if (!file.ok) return file;
+    const lifted = await liftScan({ path: file.value, settings });
+    if (!lifted.ok) return lifted;
+    const { png, svg, keepsOutlines } = lifted.value;
+    const origin: MarkOrigin = { kind: 'paper', scanId: scan.id, page, settings };
+    if (svg !== null && keepsOutlines) return this.addOwnSvg(svg, origin, png, name, markId);
+    const imported = await this.takeIn((rasteriser) => importArtwork(png, rasteriser));
+    if (!imported.ok) return imported;
+    const artwork = { ...imported.value, origin, notes: [] };
+    return this.keep(newArtwork(artwork, null), name, markId);
+  }
+
+  private async addOwnSvg(
+    svg: string,
+    origin: MarkOrigin,
+    pixels: Uint8Array | null,
+    name: string,
+    markId: number | null,
+  ): Promise<Result<number>> {
+    const bytes = Buffer.from(svg);
+    const imported = await this.takeIn((rasteriser) => importArtwork(bytes, rasteriser));
+    if (!imported.ok) return imported;
+    return this.keep({ ...newArtwork({ ...imported.value, origin }, null), pixels }, name, markId);
+  }
+
+  /**
+   * A drawing process of its own: a file that takes long does not hold up the page's pictures, and
+   * what it took of memory is given back.
+   */
+  private async takeIn<T>(work: (rasteriser: Rasteriser) => Promise<T>): Promise<T> {
+    const intake = new Rasteriser();
+    return work(intake).finally(() => intake.close());
+  }
+
+  private async keep(
+    { row, content, pixels }: NewArtwork,
+    name: string,
+    markId: number | null,
+  ): Promise<Result<number>> {
+    const withPixels = { ...row, hasPixels: pixels !== null };
+    const { incoming } = this.paths;
+    const stem = join(incoming, `artwork-${process.pid}-${++this.temporaries}`);
+    const files = [{ kind: row.kind, path: `${stem}.${row.kind}`, content }];
+    if (pixels) files.push({ kind: 'png', path: `${stem}.pixels`, content: pixels });
+    for (const file of files) await writeFile(file.path, file.content, { flush: true });
+    // Row and names together: no version is ever listed that cannot be drawn.
+    return this.tables.together(() => {
+      const { marks } = this.tables;
+      const version = markId === null ? 1 : marks.addVersion(markId, withPixels);
+      const id = markId ?? marks.insert(name.slice(0, NAME_MAX_LENGTH), withPixels);
+      for (const { kind, path } of files) renameSync(path, this.paths.artwork(id, version, kind));
+      return success(id);
     });
-    const content = artwork.kind === 'svg' ? artwork.svg : artwork.png;
-    await writeFile(this.paths.artwork(id, 1, artwork.kind), content);
-    return success(id);
+  }
+
+  /** A second mark with the same artwork, under a name of its own. */
+  async duplicate(row: MarkRow): Promise<number> {
+    const taken = this.tables.marks.all().map(({ name }) => name);
+    const content = await readFile(this.paths.artwork(row.id, row.version, row.kind));
+    const pixels = row.hasPixels
+      ? await readFile(this.paths.artwork(row.id, row.version, 'png'))
+      : null;
+    const box = row.box && { ...row.box, version: 1 };
+    const ownBox = row.box?.version === row.version ? box : null;
+    const kept = await this.keep(
+      { row: { ...row, box: ownBox }, content, pixels },
+      freeName(row.name, taken),
+      null,
+    );
+    if (!kept.ok) throw new Error(kept.reason);
+    return kept.value;
   }
 
   /** The artwork of a version; versions stay on disk, so a run goes on with the one it began with. */
   artworkFile(row: MarkRow, version = row.version): ArtworkFile {
-    const { id, kind, natural, ink } = row;
-    return { path: this.paths.artwork(id, version, kind), kind, natural, ink };
+    const art = version === row.version ? row : this.tables.marks.artwork(row.id, version);
+    const { kind, natural, ink } = art ?? row;
+    return { path: this.paths.artwork(row.id, version, kind), kind, natural, ink };
   }
 
-  /** A picture of the ink box for the page, `widthPx` wide. */
+  /** A picture of the ink box, `widthPx` wide, with a transparent ground. */
   async picture(row: MarkRow, tone: ToneChoice, widthPx: number): Promise<Result<Buffer>> {
-    const height = Math.max(1, Math.round((widthPx * row.ink.height) / row.ink.width));
-    const spec = {
-      width: widthPx,
-      height,
-      centreX: widthPx / 2,
-      centreY: height / 2,
-      markWidth: widthPx,
-      markHeight: height,
-      rotation: 0,
-    };
-    const { key, artwork } = loadArtwork(this.artworkFile(row));
-    const raster = await this.rasteriser.raster(key, artwork, spec, tone);
+    const raster = await markDrawing(
+      loadArtwork(this.artworkFile(row)),
+      tone,
+      widthPx,
+      this.rasteriser,
+    );
     return raster.ok ? success(await pngOfRaster(raster.value)) : raster;
+  }
+
+  /** The mark as an SVG that opens anywhere and holds what is needed to take it up again. */
+  svg(row: MarkRow, tone: ToneChoice): Promise<string> {
+    return markSvg(loadArtwork(this.artworkFile(row)).artwork, tone, {
+      format: 'light-crest/mark',
+      version: 1,
+      name: row.name,
+      origin: row.origin,
+    });
+  }
+
+  /** Removes the mark with all versions of its artwork. */
+  async remove(row: MarkRow): Promise<void> {
+    const newest = this.tables.marks.nextVersion(row.id) - 1;
+    this.tables.marks.remove(row.id);
+    for (let version = 1; version <= newest; version++) {
+      for (const kind of ['svg', 'png'] as const) {
+        await rm(this.paths.artwork(row.id, version, kind), { force: true });
+      }
+    }
   }
 
   /** Why a mark cannot be deleted, or nothing. */
@@ -83,6 +226,15 @@ export class Marks {
     }
     return success(undefined);
   }
+}
+
+function newArtwork({ artwork, notes, origin }: ImportedArtwork, box: MarkBox | null): NewArtwork {
+  const { kind, natural, ink } = artwork;
+  return {
+    row: { kind, natural, ink, notes, origin, box, hasPixels: false },
+    content: artwork.kind === 'svg' ? artwork.svg : artwork.png,
+    pixels: null,
+  };
 }
 
 function nameFromFile(fileName: string): string {

@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import { deliveryRecipeSchema } from './delivery.ts';
+import { liftSettingsSchema } from './lift.ts';
+import { penDrawingSchema } from './pen.ts';
 import { nameSchema, presetRuleSchema } from './preset.ts';
 import type { PresetRule } from './preset.ts';
 import type { DeliveryRecipe } from './delivery.ts';
@@ -31,14 +33,43 @@ export const removePhotosBody = z.strictObject({ ids: z.array(id).min(1).max(20_
 export const folderQuery = z.strictObject({ path: z.string().max(4_096).optional() });
 export const newFolderBody = z.strictObject({ path: folderPath });
 
+const pageNumber = z.coerce.number().int().positive();
+const toneText = z.string().regex(/^(light|dark|original|[0-9a-fA-F]{6})$/);
+
 export const artworkQuery = z.strictObject({ name: z.string().min(1).max(1_000) });
+/** The page of a PDF that was brought in as a scan, as artwork. */
+export const pageArtworkBody = z.strictObject({ scanId: id, page: pageNumber });
+export const scanPageQuery = z.strictObject({
+  page: pageNumber.default(1),
+  /** For a small picture: its longer side, px. */
+  small: z.coerce.number().int().min(16).max(1_024).optional(),
+});
+/** Keeps what was lifted: as a new mark, or as the artwork of one that exists. */
+export const liftBody = z.strictObject({
+  page: pageNumber.default(1),
+  settings: liftSettingsSchema,
+  name: nameSchema,
+  markId: id.nullable().default(null),
+});
+export const penBody = z.strictObject({
+  drawing: penDrawingSchema,
+  name: nameSchema,
+  markId: id.nullable().default(null),
+});
+/** What to do about a box of one colour round the artwork. */
+export const boxBody = z.strictObject({ take: z.enum(['keep', 'outside', 'everywhere']) });
+export const downloadQuery = z.strictObject({
+  type: z.enum(['png', 'svg']),
+  tone: toneText.default('original'),
+  width: z.coerce.number().int().min(8).max(8_192).default(2_000),
+});
 export const markChangeBody = z.strictObject({
   name: nameSchema.optional(),
   retired: z.boolean().optional(),
 });
 export const rasterQuery = z.strictObject({
   version: z.coerce.number().int().positive(),
-  tone: z.string().regex(/^(light|dark|original|[0-9a-fA-F]{6})$/),
+  tone: toneText,
   width: z.coerce.number().int().min(8).max(4_096),
 });
 
@@ -63,6 +94,8 @@ export const runBody = z.strictObject({
   photoIds: z.array(id).min(1).max(20_000).nullable().default(null),
 });
 
+export type LiftWish = z.infer<typeof liftBody>;
+export type PenWish = z.infer<typeof penBody>;
 export type RunWish = z.infer<typeof runBody>;
 export type PresetWish = z.infer<typeof presetBody>;
 export type DeliveryWish = z.infer<typeof deliveryBody>;
@@ -113,6 +146,27 @@ export interface MarkView {
   readonly notes: readonly string[];
   readonly retired: boolean;
   readonly usedBy: readonly string[];
+  readonly origin: 'file' | 'paper' | 'pen';
+  /** The scan it was lifted from, where that is still here. */
+  readonly scanId: number | null;
+  readonly box: MarkBox | null;
+}
+
+/** A box of one colour round artwork. */
+export interface MarkBox {
+  /** `#rrggbb` */
+  readonly colour: string;
+  /** Version of the artwork that still has the box. */
+  readonly version: number;
+  /** Null: not asked yet. */
+  readonly taken: 'keep' | 'outside' | 'everywhere' | null;
+}
+
+export interface ScanView {
+  readonly id: number;
+  readonly name: string;
+  readonly format: string;
+  readonly pages: number;
 }
 
 export interface PresetView {

@@ -35,7 +35,7 @@ const PALE_EDGE_PX = 3;
 const PALE_EDGE_PER_STROKE = 0.15;
 /** Much thinner than the strokes and never quite dark: a hair or a fold, whatever its length. */
 const THIN_PER_STROKE = 0.2;
-const THIN_MEAN = 165;
+const THIN_PEAK = 205;
 /** Automatic limits in relation to the square of the stroke width: a dot of an i has about 1. */
 const SPECK_PER_STROKE2 = 0.2;
 const PINHOLE_PER_STROKE2 = 0.06;
@@ -55,7 +55,7 @@ export function cleaned(plane: Coverage, wish: CleaningWish): Cleaned {
   const isDirt = (part: Component): boolean =>
     part.area <= speckPx2 ||
     part.peak < FAINT_PEAK ||
-    (part.mean < THIN_MEAN && (2 * part.area) / part.outline < THIN_PER_STROKE * stroke);
+    (part.peak < THIN_PEAK && (2 * part.area) / part.outline < THIN_PER_STROKE * stroke);
   const isSpeck = inked.components.map((part, index) => !byHand?.has(index) && isDirt(part));
   const specks = inked.components
     .filter((part, index) => isSpeck[index] && part.area > 1)

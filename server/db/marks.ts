@@ -1,81 +1,136 @@
+import type { MarkBox } from '#core/contract/http';
+import type { MarkOrigin } from '#core/contract/mark';
 import type { Box } from '#core/placement/geometry';
 import type { Db } from './open.ts';
 
-export interface MarkRow {
-  readonly id: number;
-  readonly name: string;
-  readonly version: number;
+/** What is known of one version of a mark's artwork. */
+export interface ArtworkRow {
   readonly kind: 'svg' | 'png';
   readonly natural: Box;
   readonly ink: Box;
-  readonly notes: string[];
+  readonly notes: readonly string[];
+  readonly origin: MarkOrigin;
+  readonly box: MarkBox | null;
+  readonly hasPixels: boolean;
+}
+
+/** A mark with its present artwork. */
+export interface MarkRow extends ArtworkRow {
+  readonly id: number;
+  readonly name: string;
+  readonly version: number;
   readonly retired: boolean;
   readonly createdAt: string;
 }
 
-export type NewMark = Pick<MarkRow, 'name' | 'kind' | 'natural' | 'ink' | 'notes'>;
-
-interface Stored {
-  id: number;
-  name: string;
-  version: number;
+interface StoredArtwork {
   kind: 'svg' | 'png';
   natural_box: string;
   ink_box: string;
   notes: string;
+  origin: string;
+  box: string | null;
+  has_pixels: number;
+}
+
+interface Stored extends StoredArtwork {
+  id: number;
+  name: string;
+  version: number;
   retired: number;
   created_at: string;
 }
 
-const COLUMNS = 'id, name, version, kind, natural_box, ink_box, notes, retired, created_at';
+const ARTWORK = 'kind, natural_box, ink_box, notes, origin, box, has_pixels';
+const SELECT = `
+  SELECT id, name, marks.version, retired, created_at, ${ARTWORK}
+  FROM marks JOIN artworks ON artworks.mark_id = marks.id AND artworks.version = marks.version`;
 
 export function markTable(db: Db) {
-  const all = db.prepare<[], Stored>(`SELECT ${COLUMNS} FROM marks ORDER BY retired, name, id`);
-  const one = db.prepare<[number], Stored>(`SELECT ${COLUMNS} FROM marks WHERE id = ?`);
-  const insert = db.prepare(`
-    INSERT INTO marks (name, kind, natural_box, ink_box, notes, created_at)
-    VALUES (?, ?, ?, ?, ?, ?)`);
+  const all = db.prepare<[], Stored>(`${SELECT} ORDER BY retired, name, id`);
+  const one = db.prepare<[number], Stored>(`${SELECT} WHERE id = ?`);
+  const insert = db.prepare('INSERT INTO marks (name, created_at) VALUES (?, ?)');
+  const advance = db.prepare('UPDATE marks SET version = ? WHERE id = ?');
+  const newest = db.prepare<[number], { version: number | null }>(
+    'SELECT max(version) AS version FROM artworks WHERE mark_id = ?',
+  );
+  const insertArtwork = db.prepare(
+    `INSERT INTO artworks (mark_id, version, ${ARTWORK}) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+  );
+  const artwork = db.prepare<[number, number], StoredArtwork>(
+    `SELECT ${ARTWORK} FROM artworks WHERE mark_id = ? AND version = ?`,
+  );
+  const setBox = db.prepare('UPDATE artworks SET box = ? WHERE mark_id = ? AND version = ?');
   const rename = db.prepare('UPDATE marks SET name = ? WHERE id = ?');
   const retire = db.prepare('UPDATE marks SET retired = ? WHERE id = ?');
   const remove = db.prepare('DELETE FROM marks WHERE id = ?');
   const usedByRun = db.prepare<[number], { n: number }>(
     'SELECT count(*) AS n FROM runs WHERE mark_id = ?',
   );
+  const scanUse = db.prepare<[number], { n: number }>(
+    `SELECT count(*) AS n FROM artworks
+     WHERE json_extract(origin, '$.kind') = 'paper' AND json_extract(origin, '$.scanId') = ?`,
+  );
+
+  /** Adds a version and makes it the present one. */
+  const addVersion = (id: number, art: ArtworkRow): number => {
+    const version = (newest.get(id)?.version ?? 0) + 1;
+    const boxes = [JSON.stringify(art.natural), JSON.stringify(art.ink)];
+    const rest = [JSON.stringify(art.notes), JSON.stringify(art.origin), boxText(art.box)];
+    insertArtwork.run(id, version, art.kind, ...boxes, ...rest, Number(art.hasPixels));
+    advance.run(version, id);
+    return version;
+  };
 
   return {
     all: (): MarkRow[] => all.all().map(toMark),
-    get: (id: number): MarkRow | null => mapped(one.get(id)),
-    insert(mark: NewMark): number {
-      const { name, kind, natural, ink, notes } = mark;
-      const boxes = [JSON.stringify(natural), JSON.stringify(ink)];
-      const result = insert.run(name, kind, ...boxes, JSON.stringify(notes), now());
-      return Number(result.lastInsertRowid);
+    get(id: number): MarkRow | null {
+      const row = one.get(id);
+      return row ? toMark(row) : null;
     },
+    artwork(id: number, version: number): ArtworkRow | null {
+      const row = artwork.get(id, version);
+      return row ? toArtwork(row) : null;
+    },
+    insert(name: string, art: ArtworkRow): number {
+      const id = Number(insert.run(name, new Date().toISOString()).lastInsertRowid);
+      addVersion(id, art);
+      return id;
+    },
+    nextVersion: (id: number): number => (newest.get(id)?.version ?? 0) + 1,
+    addVersion,
+    setBox: (id: number, version: number, box: MarkBox | null): void =>
+      void setBox.run(boxText(box), id, version),
     rename: (id: number, name: string): void => void rename.run(name, id),
     retire: (id: number, retired: boolean): void => void retire.run(Number(retired), id),
     remove: (id: number): void => void remove.run(id),
     isUsedByRun: (id: number): boolean => (usedByRun.get(id)?.n ?? 0) > 0,
+    isScanUsed: (scanId: number): boolean => (scanUse.get(scanId)?.n ?? 0) > 0,
   };
 }
 
-function mapped(row: Stored | undefined): MarkRow | null {
-  return row ? toMark(row) : null;
+function boxText(box: MarkBox | null): string | null {
+  return box && JSON.stringify(box);
 }
 
-function toMark(row: Stored): MarkRow {
+function toArtwork(row: StoredArtwork): ArtworkRow {
   return {
-    id: row.id,
-    name: row.name,
-    version: row.version,
     kind: row.kind,
     natural: JSON.parse(row.natural_box) as Box,
     ink: JSON.parse(row.ink_box) as Box,
     notes: JSON.parse(row.notes) as string[],
-    retired: row.retired === 1,
-    createdAt: row.created_at,
+    origin: JSON.parse(row.origin) as MarkOrigin,
+    box: row.box === null ? null : (JSON.parse(row.box) as MarkBox),
+    hasPixels: row.has_pixels === 1,
   };
 }
 
-function now(): string {
-  return new Date().toISOString();
+function toMark(row: Stored): MarkRow {
+  const { id, name, version } = row;
+  return {
+    ...toArtwork(row),
+    ...{ id, name, version },
+    retired: row.retired === 1,
+    createdAt: row.created_at,
+  };
 }

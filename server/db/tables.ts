@@ -6,6 +6,7 @@ import { photoTable } from './photos.ts';
 import { presetTable } from './presets.ts';
 import { runItemTable } from './runItems.ts';
 import { runTable } from './runs.ts';
+import { scanTable } from './scans.ts';
 import { settingsTable } from './settings.ts';
 
 /** All tables of a database; each prepares its statements once. */
@@ -19,6 +20,7 @@ export function openTables(db: Db) {
     photos: photoTable(db),
     runs: runTable(db),
     items: runItemTable(db),
+    scans: scanTable(db),
     /** Several changes that belong together, or none of them. */
     together: <T>(work: () => T): T => db.transaction(work)(),
   };

@@ -27,3 +27,19 @@ export const RASTER_TIMEOUT_MS = 5_000;
 
 /** HEIC decoding is slow: about 0.7 s for a photo of a phone. */
 export const HEIC_TIMEOUT_MS = 60_000;
+
+/** A scan that is lifted: 35 megapixels is an A4 page at 600 dpi, and some are larger. */
+export const MAX_SCAN_PIXELS = 120_000_000;
+
+export const MAX_SCAN_BYTES = 200_000_000;
+
+/** The largest lift takes some ten seconds on a slow machine. */
+export const LIFT_TIMEOUT_MS = 90_000;
+
+/** Pages of a PDF are drawn at up to this many px on the longer side. */
+export const MAX_PDF_LONG_SIDE_PX = 7_200;
+
+export const PDF_TIMEOUT_MS = 60_000;
+
+/** Nobody picks one page by eye out of more. */
+export const MAX_PDF_PAGES = 400;

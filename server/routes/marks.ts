@@ -1,7 +1,17 @@
-import { rm } from 'node:fs/promises';
+import { readFile } from 'node:fs/promises';
 import express, { Router } from 'express';
-import { artworkQuery, markChangeBody, rasterQuery } from '#core/contract/http';
+import {
+  artworkQuery,
+  boxBody,
+  downloadQuery,
+  markChangeBody,
+  pageArtworkBody,
+  penBody,
+  rasterQuery,
+} from '#core/contract/http';
+import type { MarkView } from '#core/contract/http';
 import type { ToneChoice } from '#core/contract/preset';
+import type { Result } from '#core/result';
 import type { MarkRow } from '../db/marks.ts';
 import { conflict, notFound, unusable } from '../http/errors.ts';
 import { validated } from '../http/validated.ts';
@@ -9,7 +19,7 @@ import { MAX_ARTWORK_BYTES } from '../imaging/limits.ts';
 import { idOf, KEEP_FOREVER, type RouteParts } from './parts.ts';
 
 /** The library of marks and their pictures. */
-export function markRoutes({ tables, marks, paths }: RouteParts): Router {
+export function markRoutes({ tables, marks, scans }: RouteParts): Router {
   const router = Router();
 
   const markOf = (id: number): MarkRow => {
@@ -22,17 +32,69 @@ export function markRoutes({ tables, marks, paths }: RouteParts): Router {
     response.json(marks.list());
   });
 
-  router.post(
-    '/marks',
-    express.raw({ type: () => true, limit: MAX_ARTWORK_BYTES }),
-    async (request, response) => {
-      const { name } = validated(artworkQuery, request.query);
-      const bytes = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
-      const added = await marks.add(bytes, name);
-      if (!added.ok) throw unusable(`${name}: ${added.reason}`);
-      response.status(201).json(marks.view(markOf(added.value)));
-    },
-  );
+  /** The mark after something was done to it, or the reason why it could not be done. */
+  const done = (result: Result<number>, about: string): MarkView => {
+    if (!result.ok) throw unusable(about ? `${about}: ${result.reason}` : result.reason);
+    return marks.view(markOf(result.value));
+  };
+
+  const artworkBytes = express.raw({ type: () => true, limit: MAX_ARTWORK_BYTES });
+  const bytesOf = (body: unknown): Buffer => (Buffer.isBuffer(body) ? body : Buffer.alloc(0));
+
+  router.post('/marks', artworkBytes, async (request, response) => {
+    const { name } = validated(artworkQuery, request.query);
+    response.status(201).json(done(await marks.add(bytesOf(request.body), name), name));
+  });
+
+  router.post('/marks/from-page', async (request, response) => {
+    const { scanId, page } = validated(pageArtworkBody, request.body);
+    const scan = tables.scans.get(scanId);
+    if (!scan) throw notFound('That PDF');
+    const bytes = await readFile(scans.file(scan));
+    response.status(201).json(done(await marks.add(bytes, scan.name, null, page), scan.name));
+  });
+
+  router.post('/marks/pen', async (request, response) => {
+    const { drawing, name, markId } = validated(penBody, request.body);
+    if (markId !== null) markOf(markId);
+    response.status(201).json(done(await marks.addDrawing(drawing, name, markId), ''));
+  });
+
+  router.post('/marks/:id/artwork', artworkBytes, async (request, response) => {
+    const mark = markOf(idOf(request));
+    const { name } = validated(artworkQuery, request.query);
+    response.json(done(await marks.add(bytesOf(request.body), name, mark.id), name));
+  });
+
+  router.post('/marks/:id/box', async (request, response) => {
+    const { take } = validated(boxBody, request.body);
+    response.json(done(await marks.decideBox(markOf(idOf(request)), take), ''));
+  });
+
+  router.post('/marks/:id/duplicate', async (request, response) => {
+    const id = await marks.duplicate(markOf(idOf(request)));
+    response.status(201).json(marks.view(markOf(id)));
+  });
+
+  /** How it was made: the settings of a lift, the strokes of a pen. */
+  router.get('/marks/:id/origin', (request, response) => {
+    response.json(markOf(idOf(request)).origin);
+  });
+
+  router.get('/marks/:id/download', async (request, response) => {
+    const mark = markOf(idOf(request));
+    const { type, tone, width } = validated(downloadQuery, request.query);
+    const choice = toneOf(tone);
+    const suffix = tone === 'original' ? '' : `, ${tone}`;
+    response.attachment(`${mark.name.replace(UNSAFE_IN_NAMES, '_')}${suffix}.${type}`);
+    if (type === 'svg') {
+      response.type('image/svg+xml').send(await marks.svg(mark, choice));
+      return;
+    }
+    const picture = await marks.picture(mark, choice, width);
+    if (!picture.ok) throw unusable(picture.reason);
+    response.type('png').send(picture.value);
+  });
 
   router.patch('/marks/:id', (request, response) => {
     const mark = markOf(idOf(request));
@@ -48,20 +110,24 @@ export function markRoutes({ tables, marks, paths }: RouteParts): Router {
     const mark = markOf(idOf(request));
     const removable = marks.removable(mark);
     if (!removable.ok) throw conflict(removable.reason);
-    tables.marks.remove(mark.id);
-    await rm(paths.artwork(mark.id, mark.version, mark.kind), { force: true });
+    await marks.remove(mark);
     response.status(204).end();
   });
 
   router.get('/marks/:id/raster', async (request, response) => {
     const mark = markOf(idOf(request));
     const { tone, width } = validated(rasterQuery, request.query);
-    const choice: ToneChoice =
-      tone === 'light' || tone === 'dark' || tone === 'original' ? tone : `#${tone}`;
-    const picture = await marks.picture(mark, choice, width);
+    const picture = await marks.picture(mark, toneOf(tone), width);
     if (!picture.ok) throw unusable(picture.reason);
     response.set('Cache-Control', KEEP_FOREVER).type('png').send(picture.value);
   });
 
   return router;
+}
+
+/** What file systems refuse in names. */
+const UNSAFE_IN_NAMES = /[\\/:*?"<>|\u0000-\u001f]/g;
+
+function toneOf(tone: string): ToneChoice {
+  return tone === 'light' || tone === 'dark' || tone === 'original' ? tone : `#${tone}`;
 }

@@ -23,7 +23,10 @@ beforeEach(() => {
   db = openDatabase(join(folder, 'test.sqlite'));
   tables = openTables(db);
   const box = { x: 0, y: 0, width: 1, height: 1 };
-  const markId = tables.marks.insert({ name: 'm', kind: 'svg', natural: box, ink: box, notes: [] });
+  const markId = tables.marks.insert('m', {
+    ...{ kind: 'svg', natural: box, ink: box, notes: [] },
+    ...{ origin: { kind: 'file' }, box: null, hasPixels: false },
+  });
   runId = tables.runs.insert({
     ...{ batchId: null, batchName: 'b', deliveryId: null, deliveryName: 'd', presetName: 'p' },
     ...{ recipe: DEFAULT_RECIPE, rule: DEFAULT_RULE, markId, markVersion: 1, folder },

@@ -8,6 +8,7 @@ export function dataPaths(dataFolder: string) {
     photos: join(dataFolder, 'photos'),
     previews: join(dataFolder, 'previews'),
     marks: join(dataFolder, 'marks'),
+    scans: join(dataFolder, 'scans'),
     exports: join(dataFolder, 'exports'),
   };
   return {
@@ -19,6 +20,9 @@ export function dataPaths(dataFolder: string) {
     outputTile: (itemId: number) => join(folders.previews, `output-${itemId}.jpg`),
     artwork: (markId: number, version: number, kind: 'svg' | 'png') =>
       join(folders.marks, `${markId}-${version}.${kind}`),
+    scan: (id: number, ending: string) => join(folders.scans, `${id}${ending}`),
+    /** A page of a scan as a picture every browser can show, made when first asked for. */
+    scanPicture: (id: number, page: number) => join(folders.scans, `${id}-page-${page}.png`),
     prepare(): void {
       // What a killed import left behind is worth nothing.
       rmSync(folders.incoming, { recursive: true, force: true });

@@ -1,3 +1,4 @@
+import { readFile } from 'node:fs/promises';
 import type { Size } from '#core/placement/geometry';
 import type { Pixels } from '#core/pixels';
 import { failure, success, type Result } from '#core/result';
@@ -24,7 +25,7 @@ export async function decodePhoto(
 ): Promise<Result<Pixels>> {
   try {
     if (probed.format === 'heic') {
-      const source = await decodeHeic(path, probed.icc);
+      const source = await decodeHeic(await readFile(path), probed.icc);
       return success(await pixelsOf(source(), wish));
     }
     try {

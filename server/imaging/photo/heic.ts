@@ -1,4 +1,3 @@
-import { readFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import { KillableWorker } from '../childProcess.ts';
 import { HEIC_TIMEOUT_MS } from '../limits.ts';
@@ -20,11 +19,11 @@ let worker: KillableWorker<{ bytes: Uint8Array }, HeicAnswer> | null = null;
 
 /** A factory of pipelines over the decoded, upright pixels, with the photo's colour profile. */
 export async function decodeHeic(
-  path: string,
+  bytes: Uint8Array,
   icc: Buffer | null,
 ): Promise<() => ReturnType<typeof sharp>> {
   worker ??= new KillableWorker(processPath, HEIC_TIMEOUT_MS);
-  const answer = await worker.ask({ bytes: await readFile(path) });
+  const answer = await worker.ask({ bytes });
   if (!answer.ok) throw new Error(`invalid: ${answer.reason}`);
   const { data, width, height } = answer;
   const raw = { raw: { width, height, channels: 4 as const } };

@@ -1,9 +1,15 @@
+import type { MarkOrigin } from '#core/contract/mark';
+import { findBackground, withoutBackground, type Rgb } from '#core/ink/withoutBackground';
 import { inkBox } from '#core/mark/inkBox';
+import { markModelOf } from '#core/mark/markFile';
 import { sanitiseSvg } from '#core/mark/svg/sanitise';
 import type { Box } from '#core/placement/geometry';
 import type { Raster } from '#core/pixels';
 import { failure, success, type Result } from '#core/result';
-import { MAX_ARTWORK_BYTES } from '../limits.ts';
+import { messageOf } from '../imageErrors.ts';
+import { MAX_ARTWORK_BYTES, MAX_ARTWORK_PIXELS } from '../limits.ts';
+import { isPdf, pdfPicture } from '../pdf/pdf.ts';
+import { decodeHeic } from '../photo/heic.ts';
 import { sharp } from '../sharp.ts';
 import type { Artwork } from './artwork.ts';
 import type { Rasteriser } from './rasteriser.ts';
@@ -12,23 +18,38 @@ import type { Rasteriser } from './rasteriser.ts';
 export interface ImportedArtwork {
   readonly artwork: Artwork;
   readonly notes: readonly string[];
+  readonly origin: MarkOrigin;
+  /** The name a mark's own file gives it. */
+  readonly name: string | null;
+  /** Colour of an opaque box round it, `#rrggbb`, or null. */
+  readonly box: string | null;
 }
+
+const FROM_FILE: MarkOrigin = Object.freeze({ kind: 'file' });
 
 /** Longer side at which the ink box of an SVG is first looked for, then measured, px. */
 const SEARCH_PX = 1_000;
 const MEASURE_PX = 4_000;
 
-/** Turns the bytes of a PNG, SVG, WebP, TIFF or JPEG into artwork with a known ink box. */
+/**
+ * Turns the bytes of a PNG, SVG, WebP, TIFF, JPEG, HEIC or PDF into artwork with a known ink box.
+ *
+ * @param page of a PDF, from 1
+ */
 export async function importArtwork(
   bytes: Uint8Array,
   rasteriser: Rasteriser,
+  page = 1,
 ): Promise<Result<ImportedArtwork>> {
   if (bytes.byteLength === 0) return failure('Expected artwork, found an empty file.');
   if (bytes.byteLength > MAX_ARTWORK_BYTES) {
     return failure(`Expected artwork of at most ${MAX_ARTWORK_BYTES / 1e6} MB.`);
   }
   const text = svgText(bytes);
-  return text === null ? importPicture(bytes, rasteriser) : importSvg(text, rasteriser);
+  if (text !== null) return importSvg(text, rasteriser);
+  if (!isPdf(bytes)) return importPicture(bytes, rasteriser);
+  const picture = await pdfPicture(bytes, page, { longSidePx: null, onPaper: false });
+  return picture.ok ? importPicture(picture.value, rasteriser) : picture;
 }
 
 /** The text of an SVG, or null. Design programs write a byte order mark, comments and a DOCTYPE first. */
@@ -56,7 +77,26 @@ async function importSvg(text: string, rasteriser: Rasteriser): Promise<Result<I
         'convert the text to outlines to be sure.',
     );
   }
-  return success({ artwork: { kind: 'svg', svg, natural: box, ink: ink.value }, notes });
+  const model = markModelOf(text);
+  if (!model.ok) {
+    notes.push(
+      `Its editable part is damaged (${model.reason}), so it came in as plain artwork. ` +
+        'What it looks like is whole.',
+    );
+  }
+  const known = model.ok ? model.value : null;
+  return success({
+    artwork: { kind: 'svg', svg, natural: box, ink: ink.value },
+    notes,
+    origin: known ? withoutScan(known.origin) : FROM_FILE,
+    name: known?.name ?? null,
+    box: null,
+  });
+}
+
+/** The number of a scan means nothing in another library. */
+function withoutScan(origin: MarkOrigin): MarkOrigin {
+  return origin.kind === 'paper' ? { ...origin, scanId: null } : origin;
 }
 
 /** Found on the whole artwork, then measured again on just the part that holds ink. */
@@ -105,18 +145,83 @@ async function importPicture(
   bytes: Uint8Array,
   rasteriser: Rasteriser,
 ): Promise<Result<ImportedArtwork>> {
-  const decoded = await rasteriser.decode(bytes);
-  if (!decoded.ok) {
-    return failure('Expected artwork as PNG, SVG, WebP, TIFF or JPEG, found a file that is none.');
+  const decoded = await pictureRaster(bytes, rasteriser);
+  if (!decoded.ok) return decoded;
+  const background = findBackground(decoded.value);
+  if (background?.isAll) {
+    return failure(
+      `Expected artwork with something visible in it, found ${hexOf(background.colour)} all over.`,
+    );
   }
-  const ink = inkBox(decoded.value);
+  return pictureArtwork(decoded.value, FROM_FILE, background && hexOf(background.colour));
+}
+
+/** Takes the box of one colour away from artwork and trims what is left. */
+export async function withoutBox(
+  png: Uint8Array,
+  colour: string,
+  from: 'outside' | 'everywhere',
+  rasteriser: Rasteriser,
+): Promise<Result<ImportedArtwork>> {
+  const decoded = await rasteriser.decode(png);
+  if (!decoded.ok) return decoded;
+  return pictureArtwork(withoutBackground(decoded.value, rgbOf(colour), from), FROM_FILE, colour);
+}
+
+async function pictureArtwork(
+  raster: Raster,
+  origin: MarkOrigin,
+  box: string | null,
+): Promise<Result<ImportedArtwork>> {
+  const ink = inkBox(raster);
   if (!ink) return failure(NOTHING_VISIBLE);
-  const png = await cropped(decoded.value, ink);
+  const png = await cropped(raster, ink);
   const whole = { x: 0, y: 0, width: ink.width, height: ink.height };
-  const notes: string[] = [];
-  const padded = ink.width < decoded.value.width || ink.height < decoded.value.height;
-  if (padded) notes.push('Transparent padding round it was trimmed.');
-  return success({ artwork: { kind: 'png', png, natural: whole, ink: whole }, notes });
+  const isPadded = ink.width < raster.width || ink.height < raster.height;
+  const notes = isPadded ? ['Transparent padding round it was trimmed.'] : [];
+  return success({
+    artwork: { kind: 'png', png, natural: whole, ink: whole },
+    ...{ notes, origin, box, name: null },
+  });
+}
+
+async function pictureRaster(bytes: Uint8Array, rasteriser: Rasteriser): Promise<Result<Raster>> {
+  const heic = await heicRaster(bytes);
+  if (heic) return heic;
+  const decoded = await rasteriser.decode(bytes);
+  if (decoded.ok) return decoded;
+  return failure(
+    'Expected artwork as PNG, SVG, WebP, TIFF, JPEG, HEIC or PDF, found a file that is none.',
+  );
+}
+
+/** Null for everything that is no HEIC, which the drawing process reads by itself. */
+async function heicRaster(bytes: Uint8Array): Promise<Result<Raster> | null> {
+  const metadata = await sharp(bytes, { limitInputPixels: MAX_ARTWORK_PIXELS })
+    .metadata()
+    .catch(() => null);
+  if (metadata?.format !== 'heif' || metadata.compression !== 'hevc') return null;
+  try {
+    const pipeline = await decodeHeic(bytes, metadata.icc ?? null);
+    const { data, info } = await pipeline()
+      .toColourspace('srgb')
+      .ensureAlpha()
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    const pixels = new Uint8ClampedArray(data.buffer, data.byteOffset, data.byteLength);
+    return success({ data: pixels, width: info.width, height: info.height, channels: 4 });
+  } catch (error) {
+    return failure(`Expected a HEIC picture, found one that is damaged (${messageOf(error)}).`);
+  }
+}
+
+function hexOf(colour: Rgb): string {
+  return `#${colour.map((value) => value.toString(16).padStart(2, '0')).join('')}`;
+}
+
+function rgbOf(hex: string): Rgb {
+  const number = Number.parseInt(hex.slice(1), 16);
+  return [(number >> 16) & 255, (number >> 8) & 255, number & 255];
 }
 
 function cropped(raster: Raster, box: Box): Promise<Buffer> {

@@ -1,0 +1,57 @@
+import { basename, extname } from 'node:path';
+import { NAME_MAX_LENGTH, toneSchema, type ToneChoice } from '#core/contract/preset';
+
+import { markDrawing, markSvg } from '#server/imaging/markFile';
+import { pngOfRaster } from '#server/imaging/pngOfRaster';
+import { Rasteriser } from '#server/imaging/raster/rasteriser';
+import { CallError, EXIT } from '../exit.ts';
+import { readMark } from '../inputs.ts';
+import { writeOutput } from '../outputs.ts';
+
+export interface MarkOptions {
+  readonly out: string;
+  readonly tone?: string;
+  readonly width?: string;
+}
+
+/** Width of a PNG when none is asked, px: enough for a print's corner. */
+const DEFAULT_WIDTH_PX = 2_000;
+const MOST_WIDTH_PX = 16_000;
+
+/** A mark as transparent PNG or as SVG (contract, section 6). */
+export async function mark(file: string, options: MarkOptions): Promise<number> {
+  const tone = toneOf(options.tone ?? 'original');
+  const ending = extname(options.out).toLowerCase();
+  if (ending !== '.png' && ending !== '.svg') {
+    throw new CallError(`--out: expected a .png or .svg file, found ${options.out}.`);
+  }
+  const widthPx = widthOf(options.width ?? String(DEFAULT_WIDTH_PX));
+  const rasteriser = new Rasteriser();
+  try {
+    const given = await readMark(file, rasteriser);
+    if (ending === '.svg') {
+      const name = given.name ?? basename(file, extname(file)).slice(0, NAME_MAX_LENGTH);
+      const model = { format: 'light-crest/mark', version: 1, name, origin: given.origin } as const;
+      await writeOutput(options.out, await markSvg(given.artwork, tone, model));
+      return EXIT.done;
+    }
+    const raster = await markDrawing(given, tone, widthPx, rasteriser);
+    if (!raster.ok) throw new CallError(`${file}: ${raster.reason}`);
+    await writeOutput(options.out, await pngOfRaster(raster.value));
+    return EXIT.done;
+  } finally {
+    rasteriser.close();
+  }
+}
+
+function toneOf(text: string): ToneChoice {
+  const tone = toneSchema.safeParse(text);
+  if (tone.success) return tone.data;
+  throw new CallError(`--tone: expected light, dark, original or #rrggbb, found ${text}.`);
+}
+
+function widthOf(text: string): number {
+  const width = Number(text);
+  if (Number.isInteger(width) && width >= 1 && width <= MOST_WIDTH_PX) return width;
+  throw new CallError(`--width: expected whole pixels from 1 to ${MOST_WIDTH_PX}, found ${text}.`);
+}

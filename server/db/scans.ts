@@ -1,0 +1,33 @@
+import type { Db } from './open.ts';
+
+export interface ScanRow {
+  readonly id: number;
+  readonly name: string;
+  readonly ending: string;
+  readonly format: string;
+  readonly pages: number;
+  readonly createdAt: string;
+}
+
+export type NewScan = Pick<ScanRow, 'name' | 'ending' | 'format' | 'pages'>;
+
+const COLUMNS = 'id, name, ending, format, pages, created_at AS createdAt';
+
+export function scanTable(db: Db) {
+  const one = db.prepare<[number], ScanRow>(`SELECT ${COLUMNS} FROM scans WHERE id = ?`);
+  const before = db.prepare<[string], ScanRow>(`SELECT ${COLUMNS} FROM scans WHERE created_at < ?`);
+  const insert = db.prepare(
+    'INSERT INTO scans (name, ending, format, pages, created_at) VALUES (?, ?, ?, ?, ?)',
+  );
+  const remove = db.prepare('DELETE FROM scans WHERE id = ?');
+
+  return {
+    get: (id: number): ScanRow | null => one.get(id) ?? null,
+    olderThan: (date: Date): ScanRow[] => before.all(date.toISOString()),
+    insert({ name, ending, format, pages }: NewScan): number {
+      const added = insert.run(name, ending, format, pages, new Date().toISOString());
+      return Number(added.lastInsertRowid);
+    },
+    remove: (id: number): void => void remove.run(id),
+  };
+}

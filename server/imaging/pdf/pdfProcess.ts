@@ -1,0 +1,87 @@
+import { createRequire } from 'node:module';
+import { dirname, join } from 'node:path';
+import { createCanvas } from '@napi-rs/canvas';
+import { getDocument, OPS, type PDFPageProxy } from 'pdfjs-dist/legacy/build/pdf.mjs';
+import { messageOf } from '../imageErrors.ts';
+import { MAX_PDF_LONG_SIDE_PX, MAX_PDF_PAGES } from '../limits.ts';
+import type { PdfAnswer, PdfRequest } from './pdf.ts';
+
+/** The process that reads PDFs: slow pages can be killed, and a crash takes nothing else along. */
+
+process.on('message', (request: PdfRequest) => {
+  answer(request).then(
+    (result) => process.send?.(result),
+    (error) => process.send?.({ ok: false, reason: sentence(error) } satisfies PdfAnswer),
+  );
+});
+process.on('disconnect', () => process.exit(0));
+
+const packageFolder = dirname(createRequire(import.meta.url).resolve('pdfjs-dist/package.json'));
+
+async function answer(request: PdfRequest): Promise<PdfAnswer> {
+  const loading = getDocument({
+    data: new Uint8Array(request.bytes),
+    standardFontDataUrl: join(packageFolder, 'standard_fonts/'),
+    cMapUrl: join(packageFolder, 'cmaps/'),
+    cMapPacked: true,
+    wasmUrl: join(packageFolder, 'wasm/'),
+    // Nothing in the file may run, and nothing outside of it is looked for.
+    isEvalSupported: false,
+    enableXfa: false,
+    useSystemFonts: false,
+    disableFontFace: true,
+    verbosity: 0,
+  });
+  const document = await loading.promise;
+  try {
+    if (document.numPages > MAX_PDF_PAGES) {
+      throw new Error(`expected at most ${MAX_PDF_PAGES} pages, found ${document.numPages}`);
+    }
+    if (request.do === 'count') return { ok: true, pages: document.numPages, picture: null };
+    if (request.page > document.numPages) {
+      throw new Error(`expected a page up to ${document.numPages}, found ${request.page}`);
+    }
+    const picture = await drawn(await document.getPage(request.page), request);
+    return { ok: true, pages: document.numPages, picture };
+  } finally {
+    await loading.destroy();
+  }
+}
+
+/** Vector pages have no size of their own: drawn at this many px on the longer side. */
+const VECTOR_LONG_SIDE_PX = 4_000;
+
+async function drawn(page: PDFPageProxy, request: Extract<PdfRequest, { do: 'draw' }>) {
+  const paper = page.getViewport({ scale: 1 });
+  const points = Math.max(paper.width, paper.height);
+  const longSide = request.longSidePx ?? (await pictureLongSide(page)) ?? VECTOR_LONG_SIDE_PX;
+  const scale = Math.min(longSide, MAX_PDF_LONG_SIDE_PX) / points;
+  const viewport = page.getViewport({ scale });
+  const canvas = createCanvas(
+    Math.max(1, Math.round(viewport.width)),
+    Math.max(1, Math.round(viewport.height)),
+  );
+  const background = request.onPaper ? '#ffffff' : 'rgba(0, 0, 0, 0)';
+  // The library knows the browser's canvas by type; this one has the same methods.
+  await page.render({ canvas: canvas as never, viewport, background }).promise;
+  return canvas.encode('png');
+}
+
+/** An office copier's page is one picture: it is drawn with just the pixels it has. */
+async function pictureLongSide(page: PDFPageProxy): Promise<number | null> {
+  const { fnArray, argsArray } = await page.getOperatorList();
+  let longest: number | null = null;
+  fnArray.forEach((operator, index) => {
+    if (operator !== OPS.paintImageXObject) return;
+    const [, width, height] = argsArray[index] as [string, number, number];
+    longest = Math.max(longest ?? 0, width, height);
+  });
+  return longest;
+}
+
+function sentence(error: unknown): string {
+  const name = (error as Error | null)?.name;
+  if (name === 'PasswordException') return 'it is locked by a password';
+  if (name === 'InvalidPDFException') return 'it is damaged or no PDF';
+  return messageOf(error);
+}

@@ -1,0 +1,72 @@
+import { createWriteStream } from 'node:fs';
+import { rm } from 'node:fs/promises';
+import { pipeline } from 'node:stream/promises';
+import { Router } from 'express';
+import { artworkQuery, liftBody, scanPageQuery } from '#core/contract/http';
+import type { ScanRow } from '../db/scans.ts';
+import { notFound, unusable } from '../http/errors.ts';
+import { validated } from '../http/validated.ts';
+import { MAX_SCAN_BYTES } from '../imaging/limits.ts';
+import { storageSentence } from '../storage/storageErrors.ts';
+import { idOf, KEEP_FOREVER, type RouteParts } from './parts.ts';
+
+/** Sheets of paper and PDFs as they were brought in, and what is lifted from them. */
+export function scanRoutes({ tables, scans, marks, imports }: RouteParts): Router {
+  const router = Router();
+
+  const scanOf = (id: number): ScanRow => {
+    const scan = tables.scans.get(id);
+    if (!scan) throw notFound('That scan');
+    return scan;
+  };
+
+  router.post('/scans', async (request, response) => {
+    const { name } = validated(artworkQuery, request.query);
+    const bytes = Number(request.headers['content-length'] ?? 0);
+    if (bytes > MAX_SCAN_BYTES) {
+      throw unusable(`${name}: expected a scan of at most ${MAX_SCAN_BYTES / 1e6} MB.`);
+    }
+    const incoming = imports.incomingPath();
+    try {
+      await pipeline(request, createWriteStream(incoming));
+    } catch (error) {
+      await rm(incoming, { force: true });
+      throw unusable(storageSentence(name, error));
+    }
+    const added = await scans.add(incoming, name);
+    if (!added.ok) throw unusable(added.reason);
+    response.status(201).json(scans.view(scanOf(added.value)));
+  });
+
+  router.get('/scans/:id', (request, response) => {
+    response.json(scans.view(scanOf(idOf(request))));
+  });
+
+  router.get('/scans/:id/picture', async (request, response) => {
+    const scan = scanOf(idOf(request));
+    const { page, small } = validated(scanPageQuery, request.query);
+    response.set('Cache-Control', KEEP_FOREVER);
+    if (small !== undefined) {
+      const picture = await scans.thumbnail(scan, page, small);
+      if (!picture.ok) throw unusable(picture.reason);
+      response.type('png').send(picture.value);
+      return;
+    }
+    const file = await scans.pictureFile(scan, page);
+    if (!file.ok) throw unusable(file.reason);
+    response.sendFile(file.value, { dotfiles: 'allow' });
+  });
+
+  router.post('/scans/:id/lift', async (request, response) => {
+    const scan = scanOf(idOf(request));
+    const wish = validated(liftBody, request.body);
+    if (wish.markId !== null && !tables.marks.get(wish.markId)) throw notFound('That mark');
+    const kept = await marks.addLift(scan, wish);
+    if (!kept.ok) throw unusable(kept.reason);
+    const mark = tables.marks.get(kept.value);
+    if (!mark) throw notFound('That mark');
+    response.status(201).json(marks.view(mark));
+  });
+
+  return router;
+}
