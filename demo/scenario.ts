@@ -15,9 +15,24 @@ export const SETTINGS: Settings = {
   surround: 'grey',
 };
 
+/** How each mark comes in, by the same ways a photographer has. */
 export const MARKS = [
-  { key: 'signature', file: 'signature.svg', name: 'Marlow signature' },
-  { key: 'crest', file: 'crest-logo.svg', name: 'Quillon Bay crest' },
+  {
+    key: 'signature',
+    from: 'paper',
+    file: 'signature-phone.jpg',
+    // The sheet lay sideways before the photographer.
+    turn: 90,
+    name: 'Marlow signature',
+  },
+  { key: 'crest', from: 'file', file: 'crest-logo.svg', name: 'Quillon Bay crest' },
+  { key: 'initials', from: 'pen', file: 'initials-pen.json', name: 'Marlow initials' },
+  {
+    key: 'boxed',
+    from: 'file',
+    file: 'crest-logo-white-box.jpg',
+    name: 'Crest as the designer sent it',
+  },
 ] as const;
 
 export type MarkKey = (typeof MARKS)[number]['key'];

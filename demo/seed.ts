@@ -1,10 +1,13 @@
-import { readdirSync, readFileSync } from 'node:fs';
+import { copyFileSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { setTimeout as delay } from 'node:timers/promises';
 import { pino } from 'pino';
+import { penDrawingSchema } from '#core/contract/pen';
+import type { Result } from '#core/result';
 import { readConfig, type Config } from '#server/config';
 import { buildHouse, type House } from '#server/house';
+import { suggestedFor } from '#server/imaging/lift/liftFile';
 import { planRun } from '#server/runs/planRun';
 import { BATCHES, DELIVERIES, FINISHED_RUN, MARKS, PRESETS, SETTINGS } from './scenario.ts';
 
@@ -41,13 +44,45 @@ function idOf(ids: Ids, name: string): number {
 
 async function addMarks(house: House): Promise<Ids> {
   const ids = new Map<string, number>();
-  for (const { key, file, name } of MARKS) {
-    const added = await house.marks.add(readFileSync(join(DEMO_FOLDER, 'marks', file)), file);
+  for (const mark of MARKS) {
+    const added = await addMark(house, mark);
     if (!added.ok) throw new Error(added.reason);
-    house.tables.marks.rename(added.value, name);
-    ids.set(key, added.value);
+    house.tables.marks.rename(added.value, mark.name);
+    ids.set(mark.key, added.value);
   }
   return ids;
+}
+
+async function addMark(house: House, mark: (typeof MARKS)[number]): Promise<Result<number>> {
+  const path = join(DEMO_FOLDER, 'marks', mark.file);
+  switch (mark.from) {
+    case 'file':
+      return house.marks.add(readFileSync(path), mark.file);
+    case 'pen': {
+      const drawing = penDrawingSchema.parse(JSON.parse(readFileSync(path, 'utf8')));
+      return house.marks.addDrawing(drawing, mark.name, null);
+    }
+    case 'paper':
+      return addFromPaper(house, path, mark);
+    default:
+      throw new Error(`Unknown way ${mark satisfies never}`);
+  }
+}
+
+async function addFromPaper(
+  house: House,
+  path: string,
+  { file, turn, name }: Extract<(typeof MARKS)[number], { from: 'paper' }>,
+): Promise<Result<number>> {
+  const incoming = house.imports.incomingPath();
+  copyFileSync(path, incoming);
+  const scanId = await house.scans.add(incoming, file);
+  if (!scanId.ok) return scanId;
+  const scan = house.tables.scans.get(scanId.value);
+  const settings = await suggestedFor(path, turn);
+  if (!scan || !settings.ok) throw new Error(`${file} could not be read.`);
+  const wish = { page: 1, settings: settings.value, name, markId: null };
+  return house.marks.addLift(scan, wish);
 }
 
 function addPresets(house: House, marks: Ids): Ids {

@@ -1,11 +1,33 @@
 import { createRouter, createWebHistory } from 'vue-router';
 import StartView from './views/StartView.vue';
 
+/** A number from an address, where there is one. */
+function numberOrNull(part: unknown): number | null {
+  const number = typeof part === 'string' ? Number(part) : NaN;
+  return Number.isInteger(number) && number > 0 ? number : null;
+}
+
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', name: 'start', component: StartView },
     { path: '/marks', name: 'marks', component: () => import('./views/MarksView.vue') },
+    {
+      path: '/marks/from-paper/:scanId(\\d+)?',
+      name: 'from-paper',
+      component: () => import('./views/FromPaperView.vue'),
+      props: ({ params, query }) => ({
+        scanId: numberOrNull(params.scanId),
+        page: numberOrNull(query.page),
+        markId: numberOrNull(query.mark),
+      }),
+    },
+    {
+      path: '/marks/pen',
+      name: 'pen',
+      component: () => import('./views/PenView.vue'),
+      props: ({ query }) => ({ markId: numberOrNull(query.mark) }),
+    },
     { path: '/presets', name: 'presets', component: () => import('./views/PresetsView.vue') },
     {
       path: '/presets/:id(\\d+)',

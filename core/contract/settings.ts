@@ -4,7 +4,7 @@ import { z } from 'zod';
 
 export const SURROUNDS = ['paper', 'grey', 'black'] as const;
 
-const MAX_PALETTE = 24;
+export const MAX_PALETTE = 24;
 const MAX_FOLDERS = 50;
 const MAX_TEXT = 200;
 

@@ -8,7 +8,7 @@ import CrestLogo from './CrestLogo.vue';
 import ProgressRing from './ProgressRing.vue';
 
 const LINKS = [
-  { to: '/marks', label: 'Marks', names: ['marks'] },
+  { to: '/marks', label: 'Marks', names: ['marks', 'from-paper', 'pen'] },
   { to: '/presets', label: 'Presets', names: ['presets', 'preset'] },
   { to: '/batches', label: 'Batches', names: ['batches', 'batch'] },
   { to: '/deliveries', label: 'Deliveries', names: ['deliveries'] },

@@ -63,9 +63,33 @@ export const useLibrary = defineStore('library', () => {
     return mark;
   }
 
+  async function refreshMarks(): Promise<void> {
+    marks.value = await api.get<MarkView[]>('/marks');
+  }
+
   async function changeMark(id: number, change: { name?: string; retired?: boolean }) {
     await api.patch(`/marks/${id}`, change);
-    marks.value = await api.get<MarkView[]>('/marks');
+    await refreshMarks();
+  }
+
+  /** New artwork for a mark: its presets stay, and show it at once. */
+  async function replaceArtwork(id: number, file: File): Promise<void> {
+    const query = new URLSearchParams({ name: file.name });
+    takeMark(await api.post<MarkView>(`/marks/${id}/artwork?${query}`, file));
+  }
+
+  async function decideBox(id: number, take: 'keep' | 'outside' | 'everywhere'): Promise<void> {
+    takeMark(await api.post<MarkView>(`/marks/${id}/box`, { take }));
+  }
+
+  async function duplicateMark(id: number): Promise<MarkView> {
+    const mark = await api.post<MarkView>(`/marks/${id}/duplicate`);
+    await refreshMarks();
+    return mark;
+  }
+
+  function takeMark(mark: MarkView): void {
+    marks.value = marks.value.map((known) => (known.id === mark.id ? mark : known));
   }
 
   async function removeMark(id: number): Promise<void> {
@@ -127,7 +151,8 @@ export const useLibrary = defineStore('library', () => {
 
   return {
     ...{ marks, presets, deliveries, settings, configuredFolders, isLoaded, load },
-    ...{ markOf, presetOf, deliveryOf, addMark, changeMark, removeMark },
+    ...{ markOf, presetOf, deliveryOf, addMark, refreshMarks, changeMark, removeMark },
+    ...{ replaceArtwork, decideBox, duplicateMark },
     ...{ addPreset, savePreset, removePreset },
     ...{ addDelivery, saveDelivery, removeDelivery, saveSettings },
   };

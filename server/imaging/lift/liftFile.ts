@@ -1,4 +1,4 @@
-import type { LiftSettings } from '#core/contract/lift';
+import { DEFAULT_LIFT, type LiftSettings, type QuarterTurn } from '#core/contract/lift';
 import { liftedInk, preparedSheet, readSheet } from '#core/ink/lift';
 import { inkRaster, keepsOutlines, outlinesSvg, tracedInk } from '#core/ink/liftArtwork';
 import { suggestedLift } from '#core/ink/suggestedLift';
@@ -22,23 +22,17 @@ export interface LiftedFile {
   /** 0 to 1, 1 is perfectly even light on the sheet. */
   readonly evenness: number;
   readonly specksRemoved: number;
-  readonly settings: LiftSettings;
 }
 
-/** @param settings null begins with what is suggested for the scan */
+/** @param settings or how they follow from the scan */
 export async function liftFile(
   path: string,
-  settings: LiftSettings | ((pixels: Pixels) => LiftSettings) | null,
+  settings: LiftSettings | ((pixels: Pixels) => LiftSettings),
 ): Promise<Result<LiftedFile>> {
   const pixels = await scanPixels(path);
   if (!pixels.ok) return pixels;
   const photo = readSheet(pixels.value);
-  const chosen =
-    settings === null
-      ? suggestedLift(photo)
-      : typeof settings === 'function'
-        ? settings(pixels.value)
-        : settings;
+  const chosen = typeof settings === 'function' ? settings(pixels.value) : settings;
   const sheet = preparedSheet(photo, chosen);
   const ink = liftedInk(sheet, chosen);
   if (!ink.ok) return ink;
@@ -53,8 +47,18 @@ export async function liftFile(
     inkBox: ink.value.inkBox,
     evenness: sheet.evenness,
     specksRemoved: ink.value.specks.length,
-    settings: chosen,
   });
+}
+
+/** Settings to begin with: straightened, turned as told, cropped round the ink. */
+export async function suggestedFor(path: string, turn: QuarterTurn): Promise<Result<LiftSettings>> {
+  const pixels = await scanPixels(path);
+  if (!pixels.ok) return pixels;
+  const photo = readSheet(pixels.value);
+  const corners = photo.found?.corners ? [...photo.found.corners] : null;
+  return success(
+    suggestedLift(photo, { ...DEFAULT_LIFT, turn, corners: corners as LiftSettings['corners'] }),
+  );
 }
 
 async function scanPixels(path: string): Promise<Result<Pixels>> {

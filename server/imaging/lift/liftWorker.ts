@@ -8,7 +8,7 @@ import type { LiftedFile } from './liftFile.ts';
 
 export interface LiftRequest {
   readonly path: string;
-  readonly settings: LiftSettings | null;
+  readonly settings: LiftSettings;
 }
 
 const processPath = fileURLToPath(new URL('./liftProcess.ts', import.meta.url));

@@ -1,0 +1,197 @@
+import { useDebouncedRefHistory, useEventListener } from '@vueuse/core';
+import { releaseProxy, wrap, type Remote } from 'comlink';
+import { computed, onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue';
+import { DEFAULT_LIFT, type LiftSettings } from '#core/contract/lift';
+import { inkLevelOf } from '#core/ink/dropper';
+import type { Point, Size } from '#core/placement/geometry';
+import { sentenceOf } from '../api/client.ts';
+import type { LiftDeskApi } from '../workers/lift.worker.ts';
+import type { LiftLook } from '../workers/liftDesk.ts';
+import { isModal, isTyping } from './useBenchKeys.ts';
+
+/** Pixels of the copy that follows the hand: a change on it is shown well within 50 ms. */
+const QUICK_PIXELS = 900_000;
+/** The hand rests this long before the full size is worked on. */
+const REST_MS = 260;
+const STEP_PAUSE_MS = 300;
+const STEPS_KEPT = 200;
+
+interface Desk {
+  readonly worker: Worker;
+  readonly api: Remote<LiftDeskApi>;
+}
+
+function openDesk(): Desk {
+  const worker = new Worker(new URL('../workers/lift.worker.ts', import.meta.url), {
+    type: 'module',
+  });
+  return { worker, api: wrap<LiftDeskApi>(worker) };
+}
+
+/**
+ * A lift in hand: its settings with undo, and what comes of them. A small copy answers while a
+ * control moves; the full size follows when the hand rests. Neither keeps the page waiting.
+ */
+export function useLift() {
+  const settings: Ref<LiftSettings> = ref({ ...DEFAULT_LIFT });
+  const look = shallowRef<LiftLook | null>(null);
+  const pictures = shallowRef<{ photo: ImageBitmap; sheet: ImageBitmap } | null>(null);
+  const full = ref<Size | null>(null);
+  const hasSheet = ref(false);
+  const step = ref<string | null>(null);
+  const problem = ref<string | null>(null);
+  const isFull = ref(false);
+  const history = useDebouncedRefHistory(settings, {
+    debounce: STEP_PAUSE_MS,
+    capacity: STEPS_KEPT,
+  });
+  const quick = openDesk();
+  const thorough = openDesk();
+  let isThoroughLoaded = false;
+  let isQuickBusy = false;
+  let wanted = 0;
+  let rest: ReturnType<typeof setTimeout> | undefined;
+
+  async function open(url: string, kept: LiftSettings | null): Promise<void> {
+    problem.value = null;
+    look.value = null;
+    isThoroughLoaded = false;
+    step.value = 'Reading the scan';
+    try {
+      const loaded = await quick.api.load(url, QUICK_PIXELS);
+      full.value = loaded.full;
+      hasSheet.value = loaded.hasSheet;
+      settings.value = kept ?? loaded.suggested;
+      history.clear();
+      await showPictures();
+      step.value = 'Reading it at full size';
+      void thorough.api.load(url, null).then(() => {
+        isThoroughLoaded = true;
+        step.value = null;
+        soon();
+      }, fail);
+    } catch (error) {
+      fail(error);
+    }
+  }
+
+  function fail(error: unknown): void {
+    step.value = null;
+    problem.value = sentenceOf(error);
+  }
+
+  async function showPictures(): Promise<void> {
+    const made = await quick.api.pictures(plain());
+    pictures.value?.photo.close();
+    pictures.value?.sheet.close();
+    pictures.value = made;
+  }
+
+  /** Workers take plain objects, not the page's reactive ones. */
+  const plain = (): LiftSettings => JSON.parse(JSON.stringify(settings.value)) as LiftSettings;
+
+  watch(settings, () => {
+    if (!full.value) return;
+    wanted++;
+    void showQuick();
+    soon();
+  });
+
+  watch(
+    () => JSON.stringify([settings.value.corners, settings.value.turn, settings.value.angle]),
+    () => void (full.value && showPictures().catch(fail)),
+  );
+
+  /** One at a time; what was asked meanwhile is done once, with the newest settings. */
+  async function showQuick(): Promise<void> {
+    if (isQuickBusy) return;
+    isQuickBusy = true;
+    try {
+      let shown: number;
+      do {
+        shown = wanted;
+        take(await quick.api.look(plain(), false), false);
+      } while (shown !== wanted);
+    } catch (error) {
+      fail(error);
+    } finally {
+      isQuickBusy = false;
+    }
+  }
+
+  function soon(): void {
+    clearTimeout(rest);
+    rest = setTimeout(() => void showFull(), REST_MS);
+  }
+
+  async function showFull(): Promise<void> {
+    if (!isThoroughLoaded) return;
+    const asked = wanted;
+    step.value = 'Lifting at full size';
+    try {
+      const made = await thorough.api.look(plain(), true);
+      // Settings that moved on meanwhile have a full look of their own coming.
+      if (asked === wanted) take(made, true);
+      else made.ink?.bitmap.close();
+    } catch (error) {
+      fail(error);
+    } finally {
+      if (asked === wanted) step.value = null;
+    }
+  }
+
+  function take(made: LiftLook, atFullSize: boolean): void {
+    look.value?.ink?.bitmap.close();
+    look.value = made;
+    isFull.value = atFullSize;
+  }
+
+  function change(part: Partial<LiftSettings>): void {
+    settings.value = { ...settings.value, ...part };
+  }
+
+  /** Turning, straightening: the crop that was set means nothing any more and is found again. */
+  async function reframe(part: Partial<LiftSettings>): Promise<void> {
+    const next = { ...plain(), ...part, crop: null, strokes: [] };
+    try {
+      change({ ...part, strokes: [], crop: await quick.api.cropRoundInk(next) });
+    } catch (error) {
+      fail(error);
+    }
+  }
+
+  async function pick(what: 'paper' | 'ink', place: Point): Promise<void> {
+    const found = await quick.api.pick(plain(), place).catch(() => null);
+    if (!found) return;
+    if (what === 'paper') change({ paper: found.level });
+    else change({ inkColour: [...found.colour], ink: inkLevelOf(found.colour) });
+  }
+
+  useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+    const isUndo = (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z';
+    if (!isUndo || isTyping(event.target) || isModal()) return;
+    event.preventDefault();
+    if (event.shiftKey) history.redo();
+    else history.undo();
+  });
+
+  onScopeDispose(() => {
+    clearTimeout(rest);
+    for (const { api, worker } of [quick, thorough]) {
+      api[releaseProxy]();
+      worker.terminate();
+    }
+  });
+
+  return {
+    ...{ settings, look, pictures, full, hasSheet, step, problem, isFull },
+    ...{ open, change, reframe, pick },
+    undo: history.undo,
+    redo: history.redo,
+    canUndo: history.canUndo,
+    canRedo: history.canRedo,
+    levels: computed(() => look.value?.ink?.levels ?? look.value?.automatic ?? null),
+  };
+}
+
+export type Lift = ReturnType<typeof useLift>;
