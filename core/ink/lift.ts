@@ -45,38 +45,52 @@ export function readSheet(pixels: Pixels): SheetPhoto {
 /** The sheet's edge is not paper to be trusted: this share of the longer side is left out. */
 const SHEET_MARGIN = 0.012;
 
-export interface PreparedSheet {
-  readonly view: SheetView;
+/** The empty sheet as it is looked at; it does not depend on the crop. */
+export interface SheetPaper {
   readonly field: LinearImage;
   /** 1 where the field's pixel is table or beyond the picture. */
   readonly outside: Uint8Array;
-  /** The cropped view. */
-  readonly pixels: Pixels;
+  /** How much each channel says about coverage. */
   readonly weights: Triple;
-  readonly plane: Reflectance;
-  readonly histogram: Uint32Array;
-  /** Null where nothing is dark enough to be ink. */
-  readonly automatic: Levels | null;
   /** 0 to 1: darkest to brightest part of the empty sheet, 1 is perfectly even light. */
   readonly evenness: number;
 }
 
-export function preparedSheet(photo: SheetPhoto, settings: LiftSettings): PreparedSheet {
+export function sheetPaper(photo: SheetPhoto, settings: LiftSettings): SheetPaper {
   const view = sheetView(photo.pixels, settings);
   const { image, outside: beyond } = viewLinear(photo.reduced, photo.pixels, view);
   const beside = photo.found ? withTable(beyond, image, photo.found, photo.pixels, view) : beyond;
   const field = paperField(image, beside);
-  const outside = photo.found ? withSlivers(beside, image, field) : beside;
-  const weights = channelWeights(settings.inkColour ?? inkColour(image, field, outside));
+  const isStraightened = settings.corners !== null;
+  const hasEdge = photo.found !== null || isStraightened;
+  const outside = hasEdge ? withSlivers(beside, image, field, isStraightened) : beside;
+  const ink = settings.inkColour ?? inkColour(image, field, outside);
+  return { field, outside, weights: channelWeights(ink), evenness: evennessOf(field, outside) };
+}
+
+export interface PreparedSheet extends SheetPaper {
+  readonly view: SheetView;
+  /** The cropped view. */
+  readonly pixels: Pixels;
+  readonly plane: Reflectance;
+  readonly histogram: Uint32Array;
+  /** Null where nothing is dark enough to be ink. */
+  readonly automatic: Levels | null;
+}
+
+/** @param paper of the same photo and settings but for the crop, where it is known already */
+export function preparedSheet(
+  photo: SheetPhoto,
+  settings: LiftSettings,
+  paper: SheetPaper = sheetPaper(photo, settings),
+): PreparedSheet {
+  const view = sheetView(photo.pixels, settings);
   const pixels = viewPixels(photo.pixels, view);
-  const place = { field, outside, sheet: view.sheet, crop: view.crop };
-  const plane = reflectance(pixels, place, weights);
+  const place = { field: paper.field, outside: paper.outside, sheet: view.sheet, crop: view.crop };
+  const plane = reflectance(pixels, place, paper.weights);
   const histogram = reflectanceHistogram(plane);
-  return {
-    ...{ view, field, outside, pixels, weights, plane, histogram },
-    automatic: automaticLevels(plane, histogram),
-    evenness: evennessOf(field, outside),
-  };
+  const automatic = automaticLevels(plane, histogram);
+  return { ...paper, view, pixels, plane, histogram, automatic };
 }
 
 /** Marks what the photo shows beside the sheet, and a narrow margin within it. */
@@ -105,14 +119,28 @@ const SLIVER_REACH = 0.03;
 /** … and how dark it is in relation to the sheet. */
 const SLIVER_DARK = 0.7;
 
-/** Where the sheet curls, table looks in from the edge: dark, and hanging together with outside. */
-function withSlivers(outside: Uint8Array, image: LinearImage, field: LinearImage): Uint8Array {
+/**
+ * Where the sheet curls, table looks in from the edge: dark, and hanging together with outside.
+ *
+ * @param isStraightened the view ends where the sheet does, so its rim counts as outside, too
+ */
+function withSlivers(
+  outside: Uint8Array,
+  image: LinearImage,
+  field: LinearImage,
+  isStraightened: boolean,
+): Uint8Array {
   const { width, height } = image;
   const reach = Math.max(2, Math.round(Math.max(width, height) * SLIVER_REACH));
-  const near = grown(outside, width, reach);
-  const result = new Uint8Array(outside);
+  const edge = new Uint8Array(outside);
+  if (isStraightened) {
+    for (let x = 0; x < width; x++) edge[x] = edge[(height - 1) * width + x] = 1;
+    for (let y = 0; y < height; y++) edge[y * width] = edge[y * width + width - 1] = 1;
+  }
+  const near = grown(edge, width, reach);
+  const result = new Uint8Array(edge);
   const stack: number[] = [];
-  outside.forEach((flag, at) => {
+  edge.forEach((flag, at) => {
     if (flag) stack.push(at);
   });
   const isDark = (at: number): boolean => {
@@ -140,18 +168,19 @@ function withSlivers(outside: Uint8Array, image: LinearImage, field: LinearImage
 const DARK_QUANTILE = 0.03;
 
 function evennessOf({ data }: LinearImage, outside: Uint8Array): number {
-  const light: number[] = [];
-  for (let index = 0; index < outside.length; index++) {
+  const EACH = 5;
+  const light = new Float32Array(Math.ceil(outside.length / EACH));
+  let count = 0;
+  for (let index = 0; index < outside.length; index += EACH) {
     if (outside[index]) continue;
     const at = index * LINEAR_CHANNELS;
-    light.push(
+    light[count++] =
       data[at] * LUMINANCE_WEIGHTS[0] +
-        data[at + 1] * LUMINANCE_WEIGHTS[1] +
-        data[at + 2] * LUMINANCE_WEIGHTS[2],
-    );
+      data[at + 1] * LUMINANCE_WEIGHTS[1] +
+      data[at + 2] * LUMINANCE_WEIGHTS[2];
   }
-  light.sort((a, b) => a - b);
-  const at = (share: number): number => light[Math.round((light.length - 1) * share)] ?? 1;
+  const sorted = light.subarray(0, count).sort();
+  const at = (share: number): number => sorted[Math.round((count - 1) * share)] ?? 1;
   return at(1 - DARK_QUANTILE) > 0 ? at(DARK_QUANTILE) / at(1 - DARK_QUANTILE) : 1;
 }
 

@@ -10,7 +10,7 @@ import { closed } from './slidingExtreme.ts';
  */
 
 /** Longer side at which the field is estimated, px. Paper has no finer detail worth following. */
-export const FIELD_LONG_SIDE_PX = 560;
+export const FIELD_LONG_SIDE_PX = 480;
 
 /**
  * Strokes up to twice this share of the longer side are bridged at the first look. Little enough

@@ -4,16 +4,17 @@ import { liftedInk, preparedSheet, type SheetPhoto } from './lift.ts';
 /** Room left round the ink, as a share of the sheet's longer side. */
 const ROOM = 0.035;
 
+export function defaultLift({ found }: SheetPhoto): LiftSettings {
+  return { ...DEFAULT_LIFT, corners: found?.corners ? [...found.corners] : null };
+}
+
 /**
  * Settings to begin with: the sheet straightened by its corners where they are plain, and cropped
  * round the ink. What it suggests is shown with handles, so nothing is decided behind one's back.
  */
 export function suggestedLift(
   photo: SheetPhoto,
-  settings: LiftSettings = {
-    ...DEFAULT_LIFT,
-    corners: photo.found?.corners ? [...photo.found.corners] : null,
-  },
+  settings: LiftSettings = defaultLift(photo),
 ): LiftSettings {
   const whole = { ...settings, crop: null, strokes: [] };
   const sheet = preparedSheet(photo, whole);

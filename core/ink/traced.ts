@@ -6,7 +6,7 @@ import { FULL, type Coverage } from './plane.ts';
 type Place = [number, number];
 
 /** Longer side of the plane that is traced, px: more only makes more points of the same curve. */
-const TRACED_LONG_SIDE_PX = 2_400;
+const TRACED_LONG_SIDE_PX = 2_000;
 /** Ink smaller than this is traced at twice its size, where thin strokes are met better. */
 const SMALL_LONG_SIDE_PX = 1_000;
 

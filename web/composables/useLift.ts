@@ -1,12 +1,12 @@
 import { useDebouncedRefHistory, useEventListener } from '@vueuse/core';
 import { releaseProxy, wrap, type Remote } from 'comlink';
-import { computed, onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue';
+import { computed, nextTick, onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue';
 import { DEFAULT_LIFT, type LiftSettings } from '#core/contract/lift';
 import { inkLevelOf } from '#core/ink/dropper';
 import type { Point, Size } from '#core/placement/geometry';
 import { sentenceOf } from '../api/client.ts';
 import type { LiftDeskApi } from '../workers/lift.worker.ts';
-import type { LiftLook } from '../workers/liftDesk.ts';
+import type { LiftLook, OutlineLook } from '../workers/liftDesk.ts';
 import { isModal, isTyping } from './useBenchKeys.ts';
 
 /** Pixels of the copy that follows the hand: a change on it is shown well within 50 ms. */
@@ -41,6 +41,8 @@ export function useLift() {
   const step = ref<string | null>(null);
   const problem = ref<string | null>(null);
   const isFull = ref(false);
+  /** Of the full size; null until they are traced. */
+  const outlines = shallowRef<OutlineLook | null>(null);
   const history = useDebouncedRefHistory(settings, {
     debounce: STEP_PAUSE_MS,
     capacity: STEPS_KEPT,
@@ -58,18 +60,21 @@ export function useLift() {
     isThoroughLoaded = false;
     step.value = 'Reading the scan';
     try {
+      // Both read at once: the small copy is shown while the large one is still being read.
+      const reading = thorough.api.load(url, null);
+      reading.catch(() => undefined);
       const loaded = await quick.api.load(url, QUICK_PIXELS);
       full.value = loaded.full;
       hasSheet.value = loaded.hasSheet;
-      settings.value = kept ?? loaded.suggested;
+      step.value = 'Finding the ink';
+      settings.value = kept ?? (await quick.api.suggested());
+      await nextTick();
       history.clear();
       await showPictures();
       step.value = 'Reading it at full size';
-      void thorough.api.load(url, null).then(() => {
-        isThoroughLoaded = true;
-        step.value = null;
-        soon();
-      }, fail);
+      await reading;
+      isThoroughLoaded = true;
+      soon();
     } catch (error) {
       fail(error);
     }
@@ -110,7 +115,7 @@ export function useLift() {
       let shown: number;
       do {
         shown = wanted;
-        take(await quick.api.look(plain(), false), false);
+        take(await quick.api.look(plain()), false);
       } while (shown !== wanted);
     } catch (error) {
       fail(error);
@@ -129,14 +134,20 @@ export function useLift() {
     const asked = wanted;
     step.value = 'Lifting at full size';
     try {
-      const made = await thorough.api.look(plain(), true);
+      const made = await thorough.api.look(plain());
       // Settings that moved on meanwhile have a full look of their own coming.
-      if (asked === wanted) take(made, true);
-      else made.ink?.bitmap.close();
+      if (asked !== wanted) {
+        made.ink?.bitmap.close();
+        return;
+      }
+      take(made, true);
+      step.value = 'Tracing outlines';
+      const traced = await thorough.api.outlines(plain());
+      if (asked !== wanted) return;
+      outlines.value = traced;
+      step.value = null;
     } catch (error) {
       fail(error);
-    } finally {
-      if (asked === wanted) step.value = null;
     }
   }
 
@@ -144,6 +155,7 @@ export function useLift() {
     look.value?.ink?.bitmap.close();
     look.value = made;
     isFull.value = atFullSize;
+    outlines.value = null;
   }
 
   function change(part: Partial<LiftSettings>): void {
@@ -184,7 +196,7 @@ export function useLift() {
   });
 
   return {
-    ...{ settings, look, pictures, full, hasSheet, step, problem, isFull },
+    ...{ settings, look, pictures, outlines, full, hasSheet, step, problem, isFull },
     ...{ open, change, reframe, pick },
     undo: history.undo,
     redo: history.redo,

@@ -6,6 +6,8 @@ const desk = new LiftDesk();
 
 const api = {
   load: desk.load.bind(desk),
+  suggested: desk.suggested.bind(desk),
+  outlines: desk.outlines.bind(desk),
   pick: desk.pick.bind(desk),
   cropRoundInk: desk.cropRoundInk.bind(desk),
   async pictures(...words: Parameters<LiftDesk['pictures']>) {

@@ -1,14 +1,23 @@
 import type { LiftSettings } from '#core/contract/lift';
 import { pickedAt, type Picked } from '#core/ink/dropper';
-import { liftedInk, preparedSheet, readSheet, type PreparedSheet } from '#core/ink/lift';
+import {
+  liftedInk,
+  preparedSheet,
+  readSheet,
+  sheetPaper,
+  type LiftedInk,
+  type PreparedSheet,
+  type SheetPaper,
+  type SheetPhoto,
+} from '#core/ink/lift';
 import { inkRaster, keepsOutlines, tracedInk } from '#core/ink/liftArtwork';
 import { pathData } from '#core/ink/outline';
 import type { Levels } from '#core/ink/levels';
-import type { SheetPhoto } from '#core/ink/lift';
 import type { Speck } from '#core/ink/specks';
 import { sheetView, viewPixels } from '#core/ink/sheetView';
 import { suggestedLift } from '#core/ink/suggestedLift';
 import type { Pixels } from '#core/pixels';
+import type { Result } from '#core/result';
 import type { Box, Point, Size } from '#core/placement/geometry';
 
 /** What the page shows of a lift. Lengths are px of the desk's copy of the sheet. */
@@ -30,7 +39,6 @@ export interface InkLook {
   readonly specks: readonly Speck[];
   /** px² of the full size. */
   readonly speckPx2: number;
-  readonly outlines: OutlineLook | null;
 }
 
 export interface OutlineLook {
@@ -43,7 +51,6 @@ export interface OutlineLook {
 
 export interface LoadedScan {
   readonly full: Size;
-  readonly suggested: LiftSettings;
   readonly hasSheet: boolean;
 }
 
@@ -54,26 +61,28 @@ export interface LoadedScan {
 export class LiftDesk {
   private photo: SheetPhoto | null = null;
   private scale = 1;
-  private prepared: { readonly key: string; readonly sheet: PreparedSheet } | null = null;
+  private readonly paper = new Kept<SheetPaper>();
+  private readonly prepared = new Kept<PreparedSheet>();
+  private readonly lifted = new Kept<Result<LiftedInk>>();
 
   /** @param mostPixels of the desk's copy; null works at full size */
   async load(url: string, mostPixels: number | null): Promise<LoadedScan> {
     const answer = await fetch(url);
     if (!answer.ok) throw new Error(await sentenceIn(answer));
-    const blob = await answer.blob();
-    const whole = await createImageBitmap(blob);
+    const whole = await createImageBitmap(await answer.blob());
     const full = { width: whole.width, height: whole.height };
     const most = mostPixels ?? Infinity;
     this.scale = Math.min(1, Math.sqrt(most / (full.width * full.height)));
     const pixels = pixelsOf(whole, this.scale);
     whole.close();
     this.photo = readSheet(pixels);
-    this.prepared = null;
-    return {
-      full,
-      suggested: suggestedLift(this.photo),
-      hasSheet: this.photo.found !== null,
-    };
+    for (const kept of [this.paper, this.prepared, this.lifted]) kept.forget();
+    return { full, hasSheet: this.photo.found !== null };
+  }
+
+  /** Settings to begin with. */
+  suggested(): LiftSettings {
+    return suggestedLift(this.loaded());
   }
 
   /** The photo upright, and the whole sheet as straightened and turned, as pictures. */
@@ -87,34 +96,38 @@ export class LiftDesk {
     return { photo, sheet };
   }
 
-  async look(settings: LiftSettings, withOutlines: boolean): Promise<LiftLook> {
+  async look(settings: LiftSettings): Promise<LiftLook> {
     const sheet = this.sheetFor(settings);
-    const lifted = liftedInk(sheet, settings, this.scale);
-    const look = {
+    const lifted = this.liftedFor(settings);
+    return {
       sheet: sheet.view.sheet,
       crop: sheet.view.crop,
       histogram: sheet.histogram,
       automatic: sheet.automatic,
       evenness: sheet.evenness,
+      ink: lifted.ok
+        ? {
+            bitmap: await bitmapOf(inkRaster(lifted.value)),
+            box: lifted.value.inkBox,
+            levels: lifted.value.levels,
+            specks: lifted.value.specks,
+            speckPx2: lifted.value.speckPx2,
+          }
+        : null,
     };
-    if (!lifted.ok) return { ...look, ink: null };
-    const { value } = lifted;
-    const traced = withOutlines ? tracedInk(value, settings) : null;
+  }
+
+  /** Null where there is no ink, or ink in its own colours. */
+  outlines(settings: LiftSettings): OutlineLook | null {
+    const lifted = this.liftedFor(settings);
+    const traced = lifted.ok ? tracedInk(lifted.value, settings) : null;
+    if (!traced) return null;
+    const { outlines } = traced.outlines;
     return {
-      ...look,
-      ink: {
-        bitmap: await bitmapOf(inkRaster(value)),
-        box: value.inkBox,
-        levels: value.levels,
-        specks: value.specks,
-        speckPx2: value.speckPx2,
-        outlines: traced && {
-          path: pathData(traced.outlines.outlines),
-          curves: traced.outlines.outlines.reduce((sum, { curves }) => sum + curves.length, 0),
-          amiss: traced.amiss,
-          isKept: keepsOutlines(traced, settings),
-        },
-      },
+      path: pathData(outlines),
+      curves: outlines.reduce((sum, { curves }) => sum + curves.length, 0),
+      amiss: traced.amiss,
+      isKept: keepsOutlines(traced, settings),
     };
   }
 
@@ -134,11 +147,36 @@ export class LiftDesk {
 
   private sheetFor(settings: LiftSettings): PreparedSheet {
     const { corners, turn, angle, crop, inkColour } = settings;
-    const key = JSON.stringify([corners, turn, angle, crop, inkColour]);
-    if (this.prepared?.key !== key) {
-      this.prepared = { key, sheet: preparedSheet(this.loaded(), settings) };
-    }
-    return this.prepared.sheet;
+    const photo = this.loaded();
+    const view = [corners, turn, angle, inkColour];
+    return this.prepared.of([view, crop], () =>
+      preparedSheet(
+        photo,
+        settings,
+        this.paper.of(view, () => sheetPaper(photo, settings)),
+      ),
+    );
+  }
+
+  private liftedFor(settings: LiftSettings): Result<LiftedInk> {
+    // Outlines are made of what is lifted; they do not change it.
+    const { smoothing: _smoothing, form: _form, ...rest } = settings;
+    return this.lifted.of(rest, () => liftedInk(this.sheetFor(settings), settings, this.scale));
+  }
+}
+
+/** The last result of a step, and what it was made from. */
+class Kept<T> {
+  private last: { readonly key: string; readonly value: T } | null = null;
+
+  of(from: unknown, make: () => T): T {
+    const key = JSON.stringify(from);
+    if (this.last?.key !== key) this.last = { key, value: make() };
+    return this.last.value;
+  }
+
+  forget(): void {
+    this.last = null;
   }
 }
 

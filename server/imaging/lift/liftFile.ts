@@ -1,7 +1,7 @@
-import { DEFAULT_LIFT, type LiftSettings, type QuarterTurn } from '#core/contract/lift';
+import type { LiftSettings, QuarterTurn } from '#core/contract/lift';
 import { liftedInk, preparedSheet, readSheet } from '#core/ink/lift';
 import { inkRaster, keepsOutlines, outlinesSvg, tracedInk } from '#core/ink/liftArtwork';
-import { suggestedLift } from '#core/ink/suggestedLift';
+import { defaultLift, suggestedLift } from '#core/ink/suggestedLift';
 import type { Box } from '#core/placement/geometry';
 import type { Pixels } from '#core/pixels';
 import { failure, success, type Result } from '#core/result';
@@ -55,10 +55,7 @@ export async function suggestedFor(path: string, turn: QuarterTurn): Promise<Res
   const pixels = await scanPixels(path);
   if (!pixels.ok) return pixels;
   const photo = readSheet(pixels.value);
-  const corners = photo.found?.corners ? [...photo.found.corners] : null;
-  return success(
-    suggestedLift(photo, { ...DEFAULT_LIFT, turn, corners: corners as LiftSettings['corners'] }),
-  );
+  return success(suggestedLift(photo, { ...defaultLift(photo), turn }));
 }
 
 async function scanPixels(path: string): Promise<Result<Pixels>> {

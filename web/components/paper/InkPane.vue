@@ -194,13 +194,13 @@ const strokeLine = computed(() => {
         <div v-if="ink" class="ink" :class="{ inverted: isInverted }" :style="place">
           <BitmapCanvas v-show="ground !== 'paper'" :bitmap="ink.bitmap" label="The lifted ink" />
           <svg
-            v-if="ground === 'paper' && ink.outlines"
+            v-if="ground === 'paper' && lift.outlines.value"
             class="over"
             :viewBox="`0 0 ${ink.box.width} ${ink.box.height}`"
             preserveAspectRatio="none"
             aria-hidden="true"
           >
-            <path :d="ink.outlines.path" vector-effect="non-scaling-stroke" />
+            <path :d="lift.outlines.value.path" vector-effect="non-scaling-stroke" />
           </svg>
         </div>
         <p v-else class="none">No ink is found here. Pick it with the ink dropper.</p>

@@ -46,7 +46,7 @@ const percent = (value: number): number => value * 100;
 const isAutomatic = computed(() => settings.value.ink === null && settings.value.paper === null);
 const speckCount = computed(() => ink.value?.specks.length ?? 0);
 const kept = computed(() => {
-  const outlines = ink.value?.outlines;
+  const outlines = props.lift.outlines.value;
   if (settings.value.colours === 'keep') return 'Kept as pixels, in its own colours';
   if (!outlines) return 'Outlines follow when the hand rests';
   const truth = `${outlines.curves} curves, ${(outlines.amiss * 100).toFixed(1)} % amiss`;
