@@ -5,6 +5,11 @@ type Better = (challenger: number, holder: number) => boolean;
 const larger: Better = (challenger, holder) => challenger >= holder;
 const smaller: Better = (challenger, holder) => challenger <= holder;
 
+/** The largest value within the window round each pixel. */
+export function dilated(plane: Float32Array, width: number, radius: number): Float32Array {
+  return filtered(plane, width, radius, larger);
+}
+
 /**
  * Closing: fills whatever is darker than its surroundings and narrower than the window, and leaves
  * slopes as they are.

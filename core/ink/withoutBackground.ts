@@ -1,4 +1,5 @@
 import type { Pixels, Raster } from '../pixels.ts';
+import { dilated } from './slidingExtreme.ts';
 
 /** Opaque colour, 0 to 255 a channel. */
 export type Rgb = readonly [number, number, number];
@@ -17,6 +18,10 @@ const SAME_COLOUR = 14;
 const BOX_RIM_SHARE = 0.96;
 /** Alpha below this is a transparent picture, which has no box. */
 const NEARLY_OPAQUE = 250;
+
+/** Noise of a JPEG reaches this far from an edge, px, up to this share of the edge's contrast. */
+const NOISE_REACH_PX = 8;
+const NOISE_SHARE = 0.2;
 
 /** How far an edge may reach from full ink to bare background, px each way. */
 const EDGE_REACH_PX = 2;
@@ -72,7 +77,8 @@ export function withoutBackground(
   for (let index = 0; index < count; index++) {
     apart[index] = distance(data, index * channels, colour);
   }
-  const mayGo = from === 'everywhere' ? null : reachedFromRim(apart, width);
+  const bare = bareOf(apart, width);
+  const mayGo = from === 'everywhere' ? null : reachedFromRim(bare, width);
   const fullest = fullestNear(apart, width);
   const out = new Uint8ClampedArray(count * 4);
   for (let index = 0, to = 0; index < count; index++, to += 4) {
@@ -80,11 +86,9 @@ export function withoutBackground(
     const own = channels === 4 ? data[at + 3] / 255 : 1;
     const stays = mayGo !== null && !mayGo[index];
     const full = fullest[index];
-    const isInk = stays || apart[full] * NEARLY_FULL <= apart[index];
-    if (apart[index] <= SAME_COLOUR && !stays) {
-      // The first steps away from the background are its own noise, but beside ink they are edge.
-      if (apart[full] <= SAME_COLOUR) continue;
-    } else if (isInk) {
+    // Noise of the background, with no ink in reach that it could be the edge of.
+    if (bare[index] && bare[full] && !stays) continue;
+    if (stays || (!bare[index] && apart[full] * NEARLY_FULL <= apart[index])) {
       out[to] = data[at];
       out[to + 1] = data[at + 1];
       out[to + 2] = data[at + 2];
@@ -103,6 +107,14 @@ export function withoutBackground(
     out[to + 3] = 255 * held * own;
   }
   return { data: out, width, height, channels: 4 };
+}
+
+/** 1 for background, with what a JPEG's blocks strew over it round strong edges. */
+function bareOf(apart: Uint8Array, width: number): Uint8Array {
+  const strongest = dilated(Float32Array.from(apart), width, NOISE_REACH_PX);
+  return apart.map((value, at) =>
+    value <= Math.max(SAME_COLOUR, strongest[at] * NOISE_SHARE) ? 1 : 0,
+  );
 }
 
 const FAINTEST = 0.03;
@@ -156,12 +168,12 @@ function fullestNear(apart: Uint8Array, width: number): Int32Array {
 }
 
 /** 1 for background that hangs together with the rim, and for the edge it borders on. */
-function reachedFromRim(apart: Uint8Array, width: number): Uint8Array {
-  const height = apart.length / width;
-  const reached = new Uint8Array(apart.length);
+function reachedFromRim(bare: Uint8Array, width: number): Uint8Array {
+  const height = bare.length / width;
+  const reached = new Uint8Array(bare.length);
   const stack: number[] = [];
   const visit = (index: number): void => {
-    if (reached[index] || apart[index] > SAME_COLOUR) return;
+    if (reached[index] || !bare[index]) return;
     reached[index] = 1;
     stack.push(index);
   };
@@ -178,7 +190,7 @@ function reachedFromRim(apart: Uint8Array, width: number): Uint8Array {
     if (x > 0) visit(at - 1);
     if (x + 1 < width) visit(at + 1);
     if (at >= width) visit(at - width);
-    if (at + width < apart.length) visit(at + width);
+    if (at + width < bare.length) visit(at + width);
   }
   return edgesToo(reached, width);
 }

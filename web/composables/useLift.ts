@@ -69,6 +69,8 @@ export function useLift() {
       step.value = 'Finding the ink';
       settings.value = kept ?? (await quick.api.suggested());
       await nextTick();
+      // What the scan starts with is not a step that could be taken back.
+      history.commit();
       history.clear();
       await showPictures();
       step.value = 'Reading it at full size';

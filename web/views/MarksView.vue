@@ -135,7 +135,6 @@ async function addPage(scanId: number, page: number): Promise<void> {
 
 <style scoped>
 .grid {
-  align-items: start;
   border-radius: 6px;
   display: grid;
   gap: 24px;

@@ -23,7 +23,7 @@ type Hand = 'look' | HandStroke['does'];
 const HANDS: readonly { value: Hand; label: string; title: string }[] = [
   { value: 'look', label: 'Look', title: 'The hand does nothing' },
   { value: 'rub', label: 'Rub out', title: 'Take ink away by hand' },
-  { value: 'keep', label: 'Keep', title: 'Bring back what was taken for a speck' },
+  { value: 'keep', label: 'Bring back', title: 'Bring back what was taken for a speck' },
 ];
 /** Radius of the hand's brush, CSS px. */
 const BRUSH_PX = 12;

@@ -49,11 +49,9 @@ const kept = computed(() => {
   const outlines = props.lift.outlines.value;
   if (settings.value.colours === 'keep') return 'Kept as pixels, in its own colours';
   if (!outlines) return 'Outlines follow when the hand rests';
-  const truth = `${outlines.curves} curves, ${(outlines.amiss * 100).toFixed(1)} % amiss`;
-  if (outlines.isKept) return `Kept as outlines, ${truth}`;
-  return outlines.amiss > MOST_AMISS
-    ? `Kept as pixels: outlines lose too much (${truth})`
-    : 'Kept as pixels';
+  if (outlines.isKept) return `Kept as outlines, ${outlines.curves.toLocaleString('en')} curves`;
+  const lost = `${(outlines.amiss * 100).toFixed(1)} %`;
+  return outlines.amiss > MOST_AMISS ? `Kept as pixels: outlines lose ${lost}` : 'Kept as pixels';
 });
 const evenness = computed(() => {
   const value = props.lift.look.value?.evenness;
@@ -216,7 +214,7 @@ function setLevel(which: 'ink' | 'paper', value: number): void {
         aria-label="Name of the mark"
         :maxlength="NAME_MAX_LENGTH"
       />
-      <span v-else class="replaces">Changes {{ replaces }}, presets stay</span>
+      <span v-else class="replaces">Changes {{ replaces }}</span>
       <p class="quiet kept" :title="kept">{{ kept }}</p>
       <BButton
         class="go"

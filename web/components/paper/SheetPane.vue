@@ -51,15 +51,12 @@ const EDGES = [
   { name: 'Top edge', shape: 'edge-y', x: 0.5, y: 0, left: 0, top: 1, right: 0, bottom: 0 },
   { name: 'Bottom edge', shape: 'edge-y', x: 0.5, y: 1, left: 0, top: 0, right: 0, bottom: 1 },
   { name: 'Top left corner', shape: 'corner', x: 0, y: 0, left: 1, top: 1, right: 0, bottom: 0 },
+  { name: 'Top right corner', shape: 'corner', x: 1, y: 0, left: 0, top: 1, right: 1, bottom: 0 },
+  { name: 'Bottom left corner', shape: 'corner', x: 0, y: 1, left: 1, top: 0, right: 0, bottom: 1 },
   {
     name: 'Bottom right corner',
     shape: 'corner',
-    x: 1,
-    y: 1,
-    left: 0,
-    top: 0,
-    right: 1,
-    bottom: 1,
+    ...{ x: 1, y: 1, left: 0, top: 0, right: 1, bottom: 1 },
   },
 ] as const;
 
