@@ -64,16 +64,33 @@ function addEdge(
   const direction = y0 < y1 ? 1 : -1;
   const [topX, topY, endX, endY] = y0 < y1 ? [x0, y0, x1, y1] : [x1, y1, x0, y0];
   const slope = (endX - topX) / (endY - topY);
-  const held = (x: number): number => Math.min(Math.max(x, 0), width);
   let x = topY < 0 ? topX - topY * slope : topX;
   for (let row = Math.max(0, Math.floor(topY)); row < Math.min(height, Math.ceil(endY)); row++) {
     const tall = Math.min(row + 1, endY) - Math.max(row, topY);
     const nextX = x + slope * tall;
-    const left = held(Math.min(x, nextX));
-    const right = held(Math.max(x, nextX));
-    addSpan(areas, row * width, (row + 1) * width, left, right, direction * tall);
+    const left = Math.min(x, nextX);
+    const right = Math.max(x, nextX);
+    addClipped(areas, row * width, width, left, right, direction * tall);
     x = nextX;
   }
+}
+
+/** What of a row's edge is left of the picture covers the whole row; what is right of it nothing. */
+function addClipped(
+  areas: Float32Array,
+  row: number,
+  width: number,
+  left: number,
+  right: number,
+  signed: number,
+): void {
+  const wide = right - left;
+  const shareBefore = wide > 0 ? Math.min(1, Math.max(0, -left / wide)) : left < 0 ? 1 : 0;
+  const shareBeyond = wide > 0 ? Math.min(1, Math.max(0, (right - width) / wide)) : 0;
+  if (shareBefore > 0) areas[row] += signed * shareBefore;
+  const within = signed * (1 - shareBefore - shareBeyond);
+  if (within === 0 || left >= width || right <= 0) return;
+  addSpan(areas, row, row + width, Math.max(0, left), Math.min(width, right), within);
 }
 
 /** One row's share of an edge that runs from `left` to `right` within the row. */

@@ -11,7 +11,8 @@ import { mapped } from './homography.ts';
 import { channelWeights, inkColour, type Triple } from './inkColour.ts';
 import { automaticLevels, reflectanceHistogram, type Levels } from './levels.ts';
 import { LINEAR_CHANNELS, reducedLinear, type LinearImage } from './linearImage.ts';
-import { FIELD_LONG_SIDE_PX, grown, paperField } from './paperField.ts';
+import { grown } from './mask.ts';
+import { FIELD_LONG_SIDE_PX, paperField } from './paperField.ts';
 import type { Coverage, Reflectance } from './plane.ts';
 import { onWhitePaper, reflectance } from './reflectance.ts';
 import {

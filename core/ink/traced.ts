@@ -15,11 +15,13 @@ const FAITHFUL_PX = 0.35;
 const SMOOTH_PX = 2.6;
 /** Points along a contour are averaged over this many neighbours on each side, by smoothing. */
 const LEAST_AVERAGED = 1;
-const MOST_AVERAGED = 6;
+const MOST_AVERAGED = 9;
 
 /** A turn this sharp, degrees, between points this far apart along the contour, is a corner. */
 const CORNER_DEG = 62;
 const CORNER_REACH = 4;
+/** Smoothed, only what turns over a longer way is one: tremor has many small corners. */
+const SMOOTH_CORNER_REACH = 14;
 /** Curves are fitted to at most this many points at a time; longer takes time and gains nothing. */
 const PIECE_POINTS = 120;
 /** Rings smaller than this are noise of the contour, px² of the traced plane. */
@@ -107,7 +109,8 @@ function ringArea(ring: readonly Place[]): number {
 
 function fitted(ring: readonly Place[], smoothing: number, unit: number): Outline {
   const reach = Math.round(LEAST_AVERAGED + (MOST_AVERAGED - LEAST_AVERAGED) * smoothing ** 2);
-  const corners = cornersOf(ring);
+  const cornerReach = CORNER_REACH + (SMOOTH_CORNER_REACH - CORNER_REACH) * smoothing ** 2;
+  const corners = cornersOf(ring, Math.round(cornerReach));
   const points = averaged(ring, reach, corners);
   const error = (FAITHFUL_PX + (SMOOTH_PX - FAITHFUL_PX) * smoothing ** 2) ** 2;
   const cuts = cutsOf(points.length, corners);
@@ -155,13 +158,13 @@ function tangentAt(
 }
 
 /** 1 at each point where the contour turns sharply, one a corner. */
-function cornersOf(ring: readonly Place[]): Uint8Array {
+function cornersOf(ring: readonly Place[], reach: number): Uint8Array {
   const count = ring.length;
   const marks = new Uint8Array(count);
-  if (count < 4 * CORNER_REACH) return marks;
+  if (count < 4 * reach) return marks;
   const turns = ring.map((point, index) => {
-    const before = ring[(index - CORNER_REACH + count) % count];
-    const after = ring[(index + CORNER_REACH) % count];
+    const before = ring[(index - reach + count) % count];
+    const after = ring[(index + reach) % count];
     const inward = Math.atan2(point[1] - before[1], point[0] - before[0]);
     const outward = Math.atan2(after[1] - point[1], after[0] - point[0]);
     const turn = Math.abs(outward - inward);
@@ -170,7 +173,7 @@ function cornersOf(ring: readonly Place[]): Uint8Array {
   const limit = (CORNER_DEG * Math.PI) / 180;
   turns.forEach((turn, index) => {
     if (turn < limit) return;
-    for (let step = -CORNER_REACH; step <= CORNER_REACH; step++) {
+    for (let step = -reach; step <= reach; step++) {
       const other = turns[(index + step + count) % count];
       if (other > turn || (other === turn && step < 0)) return;
     }

@@ -1,4 +1,5 @@
 import type { Pixels, Raster } from '../pixels.ts';
+import { grown } from './mask.ts';
 import { dilated } from './slidingExtreme.ts';
 
 /** Opaque colour, 0 to 255 a channel. */
@@ -25,8 +26,8 @@ const NOISE_SHARE = 0.2;
 
 /** How far an edge may reach from full ink to bare background, px each way. */
 const EDGE_REACH_PX = 2;
-/** A pixel this near to its darkest neighbour, as a share, is ink itself and stays opaque. */
-const NEARLY_FULL = 0.93;
+/** An edge pixel this near to the fullest one in reach, as a share, is full itself. */
+const NEARLY_FULL = 0.985;
 
 /** The colour of the box round a logo, or null where the rim is transparent or not of one colour. */
 export function findBackground(pixels: Pixels): Background | null {
@@ -78,6 +79,12 @@ export function withoutBackground(
     apart[index] = distance(data, index * channels, colour);
   }
   const bare = bareOf(apart, width);
+  const isEdge = grown(bare, width, EDGE_REACH_PX);
+  const bordersInk = grown(
+    bare.map((flag) => 1 - flag),
+    width,
+    1,
+  );
   const mayGo = from === 'everywhere' ? null : reachedFromRim(bare, width);
   const fullest = fullestNear(apart, width);
   const out = new Uint8ClampedArray(count * 4);
@@ -86,9 +93,10 @@ export function withoutBackground(
     const own = channels === 4 ? data[at + 3] / 255 : 1;
     const stays = mayGo !== null && !mayGo[index];
     const full = fullest[index];
-    // Noise of the background, with no ink in reach that it could be the edge of.
-    if (bare[index] && bare[full] && !stays) continue;
-    if (stays || (!bare[index] && apart[full] * NEARLY_FULL <= apart[index])) {
+    // Noise of the background, with no ink beside it that it could be the edge of.
+    if (bare[index] && !bordersInk[index] && !stays) continue;
+    const isFull = !isEdge[index] || apart[full] * NEARLY_FULL <= apart[index];
+    if (stays || (!bare[index] && isFull)) {
       out[to] = data[at];
       out[to + 1] = data[at + 1];
       out[to + 2] = data[at + 2];
@@ -149,7 +157,7 @@ function fullestNear(apart: Uint8Array, width: number): Int32Array {
       across[at] = best;
     }
   }
-  const out = new Int32Array(apart.length);
+  const once = new Int32Array(apart.length);
   for (let y = 0, at = 0; y < height; y++) {
     for (let x = 0; x < width; x++, at++) {
       let best = across[at];
@@ -161,10 +169,11 @@ function fullestNear(apart: Uint8Array, width: number): Int32Array {
         const other = across[near * width + x];
         if (apart[other] > apart[best]) best = other;
       }
-      out[at] = best;
+      once[at] = best;
     }
   }
-  return out;
+  // What was found may be an edge itself: the fullest from there is what the edge leads to.
+  return once.map((found) => once[found]);
 }
 
 /** 1 for background that hangs together with the rim, and for the edge it borders on. */
@@ -192,22 +201,5 @@ function reachedFromRim(bare: Uint8Array, width: number): Uint8Array {
     if (at >= width) visit(at - width);
     if (at + width < bare.length) visit(at + width);
   }
-  return edgesToo(reached, width);
-}
-
-function edgesToo(reached: Uint8Array, width: number): Uint8Array {
-  const height = reached.length / width;
-  const out = new Uint8Array(reached);
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      if (!reached[y * width + x]) continue;
-      const left = Math.max(0, x - EDGE_REACH_PX);
-      const right = Math.min(width, x + EDGE_REACH_PX + 1);
-      for (let dy = -EDGE_REACH_PX; dy <= EDGE_REACH_PX; dy++) {
-        const row = y + dy;
-        if (row >= 0 && row < height) out.fill(1, row * width + left, row * width + right);
-      }
-    }
-  }
-  return out;
+  return grown(reached, width, EDGE_REACH_PX);
 }
