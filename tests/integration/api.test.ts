@@ -101,7 +101,7 @@ describe('marks', () => {
     ],
     ['<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"/>', 'something visible'],
     ['<svg', 'not well-formed'],
-    ['no picture at all', 'PNG, SVG, WebP, TIFF or JPEG'],
+    ['no picture at all', 'PNG, SVG, WebP, TIFF, JPEG, HEIC or PDF'],
     ['', 'an empty file'],
   ])('refuses %s', async (content, sentence) => {
     const answer = await addMark(content, 'bad.svg');

@@ -222,3 +222,95 @@ describe('schema', () => {
     expect(made.err).toContain('expected preset or delivery, found "mark"');
   });
 });
+
+describe('lift', () => {
+  const scanFile = join(DEMO, 'marks', 'signature-scan.png');
+
+  it('writes the ink box’s pixels: black, alpha carrying the coverage', async () => {
+    const made = await call('lift', scanFile, '--out', 'ink.png', '--svg', 'ink.svg', '--json');
+    expect(made.status).toBe(0);
+    const report = JSON.parse(made.out);
+    expect(Object.keys(report).sort()).toEqual(
+      ['height', 'ink_box', 'output', 'paper_evenness', 'specks_removed', 'width'].sort(),
+    );
+    expect(report).toMatchObject({ output: 'ink.png', width: report.ink_box.width });
+    expect(report.paper_evenness).toBeGreaterThan(0.9);
+    expect(report.specks_removed).toBeGreaterThan(0);
+    const { data, info } = await sharp(join(folder, 'ink.png'))
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    expect([info.width, info.height, info.channels]).toEqual([report.width, report.height, 4]);
+    let full = 0;
+    for (let at = 0; at < data.length; at += 4) {
+      expect(data[at] + data[at + 1] + data[at + 2]).toBe(0);
+      if (data[at + 3] > 250) full++;
+    }
+    expect(full / (data.length / 4)).toBeGreaterThan(0.1);
+    expect(readFileSync(join(folder, 'ink.svg'), 'utf8')).toMatch(/^<svg [^>]*viewBox/);
+  });
+
+  it('turns clockwise before it crops, and tells the box relative to the crop', async () => {
+    const whole = JSON.parse((await call('lift', scanFile, '--out', 'a.png', '--json')).out);
+    const turned = await call(
+      ...['lift', scanFile, '--turn', '90', '--crop', '100,50,1600,2400', '--out', 'b.png'],
+      '--json',
+    );
+    const { ink_box: box } = JSON.parse(turned.out);
+    // Clockwise: what was x from the left is y from the top, what was y is x from the right.
+    const right = 1748 - (whole.ink_box.y + whole.ink_box.height);
+    expect(Math.abs(box.x - (right - 100))).toBeLessThanOrEqual(2);
+    expect(Math.abs(box.y - (whole.ink_box.x - 50))).toBeLessThanOrEqual(2);
+    expect(Math.abs(box.width - whole.ink_box.height)).toBeLessThanOrEqual(3);
+  });
+
+  it.each([
+    ['no ink', ['--crop', '0,0,200,150'], 1, 'No ink'],
+    ['a turn that is none', ['--turn', '45'], 2, 'expected 0, 90, 180, 270, found 45'],
+    ['a crop beyond the sheet', ['--crop', '0,0,9000,10'], 2, 'one beyond it'],
+    ['a crop that is none', ['--crop', '1,2,3'], 2, 'x,y,w,h'],
+  ])('%s', async (_, words, status, sentence) => {
+    const made = await call('lift', scanFile, '--out', 'never.png', ...words);
+    expect(made.status).toBe(status);
+    expect(made.err).toContain(sentence);
+    expect(existsSync(join(folder, 'never.png'))).toBe(false);
+  });
+
+  it('refuses what is no scan', async () => {
+    const made = await call('lift', 'broken.jpg', '--out', 'never.png');
+    expect(made.status).toBe(2);
+  });
+});
+
+describe('mark', () => {
+  it('gives a PNG of a width and tone', async () => {
+    const made = await call(
+      ...['mark', 'mark.svg', '--out', 'm.png', '--tone', '#ff8000', '--width', '410'],
+    );
+    expect([made.status, made.out]).toEqual([0, '']);
+    const { data, info } = await sharp(join(folder, 'm.png'))
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    expect(info.width).toBe(410);
+    const solid = data.findIndex((value, at) => at % 4 === 3 && value === 255) - 3;
+    expect([...data.subarray(solid, solid + 3)]).toEqual([255, 128, 0]);
+  });
+
+  it('gives an SVG that it takes again', async () => {
+    expect((await call('mark', 'mark.svg', '--out', 'one.svg')).status).toBe(0);
+    expect((await call('mark', 'one.svg', '--out', 'two.svg')).status).toBe(0);
+    const text = readFileSync(join(folder, 'two.svg'), 'utf8');
+    expect(text).toContain('light-crest/mark');
+    expect(text).toBe(readFileSync(join(folder, 'one.svg'), 'utf8'));
+  });
+
+  it.each([
+    [['mark.svg', '--out', 'm.gif'], '.png or .svg'],
+    [['mark.svg', '--out', 'm.png', '--tone', 'pale'], 'light, dark, original or #rrggbb'],
+    [['mark.svg', '--out', 'm.png', '--width', '0'], 'from 1 to 16000'],
+    [['broken.jpg', '--out', 'm.png'], 'found a file that is none'],
+  ])('%j is a wrong call', async (words, sentence) => {
+    const made = await call('mark', ...words);
+    expect(made.status).toBe(2);
+    expect(made.err).toContain(sentence);
+  });
+});

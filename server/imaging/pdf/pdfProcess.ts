@@ -62,8 +62,10 @@ async function drawn(page: PDFPageProxy, request: Extract<PdfRequest, { do: 'dra
     Math.max(1, Math.round(viewport.height)),
   );
   const background = request.onPaper ? '#ffffff' : 'rgba(0, 0, 0, 0)';
-  // The library knows the browser's canvas by type; this one has the same methods.
-  await page.render({ canvas: canvas as never, viewport, background }).promise;
+  // Given a canvas, the library would make its ground opaque; its context it leaves as it is. It
+  // knows the browser's by type, and this one has the same methods.
+  const canvasContext = canvas.getContext('2d') as never;
+  await page.render({ canvas: null, canvasContext, viewport, background }).promise;
   return canvas.encode('png');
 }
 
