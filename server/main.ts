@@ -43,6 +43,7 @@ server.listen(port, config.host, () => {
   const address = `http://${config.host}:${port}`;
   lock.setAddress(address);
   house.queue.recover();
+  house.scans.tidy().catch((error: unknown) => log.warn(error, 'old scans stay'));
   process.stdout.write(`Light Crest is at ${address}\n`);
 });
 

@@ -1,4 +1,4 @@
-import { useDebouncedRefHistory, useEventListener } from '@vueuse/core';
+import { useEventListener } from '@vueuse/core';
 import { releaseProxy, wrap, type Remote } from 'comlink';
 import { computed, nextTick, onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue';
 import { DEFAULT_LIFT, type LiftSettings } from '#core/contract/lift';
@@ -8,13 +8,12 @@ import { sentenceOf } from '../api/client.ts';
 import type { LiftDeskApi } from '../workers/lift.worker.ts';
 import type { LiftLook, OutlineLook } from '../workers/liftDesk.ts';
 import { isModal, isTyping } from './useBenchKeys.ts';
+import { useSteps } from './useSteps.ts';
 
 /** Pixels of the copy that follows the hand: a change on it is shown well within 50 ms. */
 const QUICK_PIXELS = 900_000;
 /** The hand rests this long before the full size is worked on. */
 const REST_MS = 260;
-const STEP_PAUSE_MS = 300;
-const STEPS_KEPT = 200;
 
 interface Desk {
   readonly worker: Worker;
@@ -43,10 +42,7 @@ export function useLift() {
   const isFull = ref(false);
   /** Of the full size; null until they are traced. */
   const outlines = shallowRef<OutlineLook | null>(null);
-  const history = useDebouncedRefHistory(settings, {
-    debounce: STEP_PAUSE_MS,
-    capacity: STEPS_KEPT,
-  });
+  const steps = useSteps(settings);
   const quick = openDesk();
   const thorough = openDesk();
   let isThoroughLoaded = false;
@@ -69,9 +65,7 @@ export function useLift() {
       step.value = 'Finding the ink';
       settings.value = kept ?? (await quick.api.suggested());
       await nextTick();
-      // What the scan starts with is not a step that could be taken back.
-      history.commit();
-      history.clear();
+      steps.start();
       await showPictures();
       step.value = 'Reading it at full size';
       await reading;
@@ -185,8 +179,8 @@ export function useLift() {
     const isUndo = (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z';
     if (!isUndo || isTyping(event.target) || isModal()) return;
     event.preventDefault();
-    if (event.shiftKey) history.redo();
-    else history.undo();
+    if (event.shiftKey) steps.redo();
+    else steps.undo();
   });
 
   onScopeDispose(() => {
@@ -200,10 +194,7 @@ export function useLift() {
   return {
     ...{ settings, look, pictures, outlines, full, hasSheet, step, problem, isFull },
     ...{ open, change, reframe, pick },
-    undo: history.undo,
-    redo: history.redo,
-    canUndo: history.canUndo,
-    canRedo: history.canRedo,
+    ...steps,
     levels: computed(() => look.value?.ink?.levels ?? look.value?.automatic ?? null),
   };
 }

@@ -1,9 +1,9 @@
-import { useDebouncedRefHistory } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
 import type { PresetView } from '#core/contract/http';
 import { DEFAULT_RULE, type PresetRule } from '#core/contract/preset';
 import { freeName, suggestName } from '#core/placement/suggestName';
+import { useSteps } from '../composables/useSteps.ts';
 import { useLibrary } from './library.ts';
 
 /** What the bench edits: a preset, or one that is not saved yet. */
@@ -16,20 +16,13 @@ interface OpenDraft extends DraftState {
   readonly presetId: number | null;
 }
 
-/** A drag is one step to undo: changes closer together than this belong together. */
-const STEP_PAUSE_MS = 300;
-const STEPS_KEPT = 200;
-
 /** The preset that is being shaped, with undo; changes that are not saved outlive a change of view. */
 export const useDraft = defineStore('draft', () => {
   const library = useLibrary();
   const presetId = ref<number | null>(null);
   const state = ref<DraftState>({ markId: null, rule: DEFAULT_RULE });
   const unsaved = new Map<number | null, OpenDraft>();
-  const history = useDebouncedRefHistory(state, {
-    debounce: STEP_PAUSE_MS,
-    capacity: STEPS_KEPT,
-  });
+  const steps = useSteps(state);
 
   const saved = computed<PresetView | null>(() => library.presetOf(presetId.value));
   const mark = computed(() => library.markOf(state.value.markId));
@@ -56,7 +49,7 @@ export const useDraft = defineStore('draft', () => {
     if (kept) state.value = { markId: kept.markId, rule: kept.rule };
     else if (preset) state.value = { markId: preset.markId, rule: preset.rule };
     else state.value = { markId: newestMark(), rule: DEFAULT_RULE };
-    startHistory();
+    steps.start();
   }
 
   function keepUnsaved(): void {
@@ -66,11 +59,6 @@ export const useDraft = defineStore('draft', () => {
 
   function newestMark(): number | null {
     return library.marks.filter((some) => !some.retired).at(-1)?.id ?? null;
-  }
-
-  function startHistory(): void {
-    history.commit();
-    history.clear();
   }
 
   function change(part: Partial<PresetRule>): void {
@@ -111,8 +99,8 @@ export const useDraft = defineStore('draft', () => {
   return {
     ...{ presetId, rule, mark, saved, name, suggestedName, isDirty },
     ...{ open, change, chooseMark, putBack, save, saveAsNew },
-    ...{ undo: history.undo, redo: history.redo },
-    ...{ canUndo: history.canUndo, canRedo: history.canRedo },
+    ...{ undo: steps.undo, redo: steps.redo },
+    ...{ canUndo: steps.canUndo, canRedo: steps.canRedo },
   };
 });
 

@@ -159,8 +159,8 @@ export class LiftDesk {
   }
 
   private liftedFor(settings: LiftSettings): Result<LiftedInk> {
-    // Outlines are made of what is lifted; they do not change it.
-    const { smoothing: _smoothing, form: _form, ...rest } = settings;
+    // Outlines are made of what is lifted; how they are made does not change it.
+    const rest = { ...settings, smoothing: null, form: null };
     return this.lifted.of(rest, () => liftedInk(this.sheetFor(settings), settings, this.scale));
   }
 }
