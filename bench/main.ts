@@ -1,6 +1,7 @@
 import { existsSync } from 'node:fs';
 import { exportBench } from './exportBench.ts';
 import { liftBench } from './liftBench.ts';
+import { liftSpeedBench } from './liftSpeedBench.ts';
 import { printTable } from './measure.ts';
 import { serverBench } from './serverBench.ts';
 
@@ -13,7 +14,11 @@ for (const tool of ['/usr/bin/vips', '/usr/bin/convert']) {
   );
   process.exit(1);
 }
-const BENCHES = { export: exportBench, server: serverBench, lift: liftBench };
+const BENCHES = {
+  export: exportBench,
+  server: serverBench,
+  lift: async () => [...(await liftBench()), ...(await liftSpeedBench())],
+};
 const wanted = process.argv[2];
 const rows = [];
 for (const [name, bench] of Object.entries(BENCHES)) {

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { chromium, type Page } from '@playwright/test';
-import type { BatchView } from '#core/contract/http';
+import type { BatchView, MarkView } from '#core/contract/http';
 import { readConfig } from '#server/config';
 import { DEMO_FOLDER, seedDemo } from '../demo/seed.ts';
 import { CHROMIUM } from '../tests/helpers/chromium.ts';
@@ -55,6 +55,7 @@ async function takeAll(page: Page): Promise<void> {
     await open(`/${view}`);
     await take(view);
   }
+  await takeMarksComingIn(page, open, take);
   await open('/');
   await take('start');
   await open('/presets/1');
@@ -72,6 +73,25 @@ async function takeAll(page: Page): Promise<void> {
   await take('run');
   await page.getByTestId('outputs').getByRole('button').nth(5).click();
   await take('output');
+}
+
+/** The signature's own scan, and the initials signed again. */
+async function takeMarksComingIn(
+  page: Page,
+  open: (path: string) => Promise<unknown>,
+  take: (name: string) => Promise<void>,
+): Promise<void> {
+  const marks = (await (
+    await page.request.get(`${server.address}/api/marks`)
+  ).json()) as MarkView[];
+  const lifted = marks.find(({ scanId }) => scanId !== null);
+  const signed = marks.find(({ origin }) => origin === 'pen');
+  await open(`/marks/from-paper/${lifted?.scanId}?mark=${lifted?.id}`);
+  await page.getByText('Kept as outlines').waitFor();
+  await page.getByRole('radio', { name: 'Dark', exact: true }).click();
+  await take('from-paper');
+  await open(`/marks/pen?mark=${signed?.id}`);
+  await take('pen');
 }
 
 function hidden(text: string): string {

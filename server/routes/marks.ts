@@ -11,6 +11,7 @@ import {
 } from '#core/contract/http';
 import type { MarkView } from '#core/contract/http';
 import type { ToneChoice } from '#core/contract/preset';
+import { safeName } from '#core/delivery/namePattern';
 import type { Result } from '#core/result';
 import type { MarkRow } from '../db/marks.ts';
 import { conflict, notFound, unusable } from '../http/errors.ts';
@@ -86,7 +87,7 @@ export function markRoutes({ tables, marks, scans }: RouteParts): Router {
     const { type, tone, width } = validated(downloadQuery, request.query);
     const choice = toneOf(tone);
     const suffix = tone === 'original' ? '' : `, ${tone}`;
-    response.attachment(`${mark.name.replace(UNSAFE_IN_NAMES, '_')}${suffix}.${type}`);
+    response.attachment(`${safeName(mark.name)}${suffix}.${type}`);
     if (type === 'svg') {
       response.type('image/svg+xml').send(await marks.svg(mark, choice));
       return;
@@ -124,9 +125,6 @@ export function markRoutes({ tables, marks, scans }: RouteParts): Router {
 
   return router;
 }
-
-/** What file systems refuse in names. */
-const UNSAFE_IN_NAMES = /[\\/:*?"<>|\u0000-\u001f]/g;
 
 function toneOf(tone: string): ToneChoice {
   return tone === 'light' || tone === 'dark' || tone === 'original' ? tone : `#${tone}`;
