@@ -57,7 +57,7 @@ function dev() {
 function bench() {
   ensureBuilt();
   ensureChromium();
-  stay(process.execPath, script('bench/main.ts'));
+  stay(process.execPath, [...script('bench/main.ts'), ...process.argv.slice(3)]);
 }
 
 function screenshots() {

@@ -37,7 +37,10 @@ async function takeAll(page: Page): Promise<void> {
   // Folders of this computer are nobody's business.
   await page.route('**/api/**', async (route) => {
     if (route.request().resourceType() !== 'fetch') return route.continue();
-    const answer = await route.fetch();
+    // A kept connection may just have been closed by the server.
+    const answer = await route.fetch({ maxRetries: 3 });
+    const isText = answer.headers()['content-type']?.includes('json');
+    if (!isText) return route.fulfill({ response: answer });
     const text = await answer.text();
     return route.fulfill({ response: answer, body: hidden(text) });
   });

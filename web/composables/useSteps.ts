@@ -1,5 +1,5 @@
-import { useDebouncedRefHistory } from '@vueuse/core';
-import type { Ref } from 'vue';
+import { useManualRefHistory, watchDebounced } from '@vueuse/core';
+import { toRaw, type Ref } from 'vue';
 
 /** A drag is one step to undo: changes closer together than this belong together. */
 const STEP_PAUSE_MS = 300;
@@ -7,20 +7,24 @@ const STEPS_KEPT = 200;
 
 /** Undo and redo of a state that is replaced, never changed in place. */
 export function useSteps<T>(state: Ref<T>) {
-  const history = useDebouncedRefHistory(state, {
-    debounce: STEP_PAUSE_MS,
-    capacity: STEPS_KEPT,
-  });
+  const history = useManualRefHistory(state, { capacity: STEPS_KEPT });
+
+  /** What is noted already is no step: an undo, or the state that was begun with. */
+  function note(): void {
+    if (toRaw(history.last.value.snapshot) !== toRaw(state.value)) history.commit();
+  }
+
+  watchDebounced(state, note, { debounce: STEP_PAUSE_MS });
 
   /** What was changed a moment ago is a step, too, though its pause is not over. */
   function undo(): void {
-    if (history.last.value.snapshot !== state.value) history.commit();
+    note();
     history.undo();
   }
 
   /** From here on; what was before is not a step that could be taken back. */
   function start(): void {
-    history.commit();
+    note();
     history.clear();
   }
 
