@@ -49,6 +49,7 @@ async function takeAll(page: Page): Promise<void> {
   ).json()) as BatchView[];
   const mornings = batches.find(({ name }) => name === 'Breakwater mornings')?.id;
   const take = async (name: string): Promise<void> => {
+    await page.waitForLoadState('networkidle');
     await page.waitForTimeout(SETTLE_MS);
     await page.screenshot({ path: join(OUT, `${name}.png`) });
   };

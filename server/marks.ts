@@ -1,5 +1,5 @@
 import { renameSync } from 'node:fs';
-import { readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
 import type { LiftWish, MarkBox, MarkView } from '#core/contract/http';
 import type { MarkOrigin } from '#core/contract/mark';
@@ -194,6 +194,21 @@ export class Marks {
     return raster.ok ? success(await pngOfRaster(raster.value)) : raster;
   }
 
+  /** The same, drawn once and kept: a version of artwork never changes. */
+  async keptPicture(row: MarkRow, tone: ToneChoice, widthPx: number): Promise<Result<Buffer>> {
+    const folder = this.paths.markPictures(row.id);
+    const path = join(folder, `${row.version}-${tone.replace('#', '')}-${widthPx}.png`);
+    const kept = await readFile(path).catch(() => null);
+    if (kept) return success(kept);
+    const picture = await this.picture(row, tone, widthPx);
+    if (!picture.ok) return picture;
+    const beside = join(this.paths.incoming, `picture-${process.pid}-${++this.temporaries}`);
+    await mkdir(folder, { recursive: true });
+    await writeFile(beside, picture.value);
+    await rename(beside, path);
+    return picture;
+  }
+
   /** The mark as an SVG that opens anywhere and holds what is needed to take it up again. */
   svg(row: MarkRow, tone: ToneChoice): Promise<string> {
     return markSvg(loadArtwork(this.artworkFile(row)).artwork, tone, {
@@ -208,6 +223,7 @@ export class Marks {
   async remove(row: MarkRow): Promise<void> {
     const newest = this.tables.marks.nextVersion(row.id) - 1;
     this.tables.marks.remove(row.id);
+    await rm(this.paths.markPictures(row.id), { recursive: true, force: true });
     for (let version = 1; version <= newest; version++) {
       for (const kind of ['svg', 'png'] as const) {
         await rm(this.paths.artwork(row.id, version, kind), { force: true });

@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import { DEFAULT_LIFT, QUARTER_TURNS, type QuarterTurn } from '#core/contract/lift';
 import type { LiftSettings } from '#core/contract/lift';
+import { NO_INK } from '#core/ink/lift';
 import type { Box, Size } from '#core/placement/geometry';
 import type { Result } from '#core/result';
 import { liftFile } from '#server/imaging/lift/liftFile';
@@ -62,8 +63,10 @@ export async function lift(scan: string, options: LiftOptions): Promise<number> 
 
 /** A scan that holds no ink has failed; one that cannot be read is a wrong file given. */
 function refused(scan: string, { reason }: { readonly reason: string }): number {
-  process.stderr.write(`light-crest: ${basename(scan)}: ${reason}\n`);
-  return reason.startsWith('No ink') ? EXIT.someFailed : EXIT.wrongCall;
+  const name = basename(scan);
+  const sentence = reason.startsWith(name) ? reason : `${name}: ${reason}`;
+  process.stderr.write(`light-crest: ${sentence}\n`);
+  return reason === NO_INK ? EXIT.someFailed : EXIT.wrongCall;
 }
 
 async function drawnPage(bytes: Uint8Array, page: number, folder: string): Promise<string> {

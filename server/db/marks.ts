@@ -1,6 +1,7 @@
 import type { MarkBox } from '#core/contract/http';
 import type { MarkOrigin } from '#core/contract/mark';
 import type { Box } from '#core/placement/geometry';
+import { lastingIds } from './lastingIds.ts';
 import type { Db } from './open.ts';
 
 /** What is known of one version of a mark's artwork. */
@@ -49,7 +50,8 @@ const SELECT = `
 export function markTable(db: Db) {
   const all = db.prepare<[], Stored>(`${SELECT} ORDER BY retired, name, id`);
   const one = db.prepare<[number], Stored>(`${SELECT} WHERE id = ?`);
-  const insert = db.prepare('INSERT INTO marks (name, created_at) VALUES (?, ?)');
+  const insert = db.prepare('INSERT INTO marks (id, name, created_at) VALUES (?, ?, ?)');
+  const nextId = lastingIds(db, 'marks');
   const advance = db.prepare('UPDATE marks SET version = ? WHERE id = ?');
   const newest = db.prepare<[number], { version: number | null }>(
     'SELECT max(version) AS version FROM artworks WHERE mark_id = ?',
@@ -93,7 +95,8 @@ export function markTable(db: Db) {
       return row ? toArtwork(row) : null;
     },
     insert(name: string, art: ArtworkRow): number {
-      const id = Number(insert.run(name, new Date().toISOString()).lastInsertRowid);
+      const id = nextId();
+      insert.run(id, name, new Date().toISOString());
       addVersion(id, art);
       return id;
     },

@@ -1,5 +1,6 @@
 import { meanLightness } from '#core/readability/lightMap';
 import type { PreparedPhoto } from '../imaging/photo/prepare.ts';
+import { lastingIds } from './lastingIds.ts';
 import type { Db } from './open.ts';
 
 /** A photo without its light map, which only the readability measure needs. */
@@ -54,11 +55,12 @@ export function photoTable(db: Db) {
     'SELECT path FROM photos WHERE batch_id = ?',
   );
   const identities = db.prepare<[], FileIdentity>('SELECT DISTINCT device, inode FROM photos');
+  const nextId = lastingIds(db, 'photos');
   const insert = db.prepare(`
-    INSERT INTO photos (batch_id, name, path, origin, device, inode, bytes, modified_ms, format,
+    INSERT INTO photos (id, batch_id, name, path, origin, device, inode, bytes, modified_ms, format,
       width, height, bits, profile, captured_at, camera, lens, proxy_width, proxy_height,
       light_width, light_height, light_cells, lightness, added_at)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`);
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`);
   const setPath = db.prepare('UPDATE photos SET path = ? WHERE id = ?');
   const remove = db.prepare('DELETE FROM photos WHERE id = ?');
 
@@ -70,7 +72,9 @@ export function photoTable(db: Db) {
     identities: (): FileIdentity[] => identities.all(),
     insert(place: PhotoPlace, prepared: PreparedPhoto): number {
       const { probed, facts, proxySize, light, profile } = prepared;
-      const result = insert.run(
+      const id = nextId();
+      insert.run(
+        id,
         ...[place.batchId, place.name, place.path, place.origin],
         ...[probed.device, probed.inode, probed.bytes, Math.round(probed.modifiedMs)],
         ...[probed.format, probed.size.width, probed.size.height, probed.bitsPerChannel, profile],
@@ -78,7 +82,7 @@ export function photoTable(db: Db) {
         ...[light.width, light.height, Buffer.from(light.cells), meanLightness(light)],
         new Date().toISOString(),
       );
-      return Number(result.lastInsertRowid);
+      return id;
     },
     setPath: (id: number, path: string): void => void setPath.run(path, id),
     remove: (id: number): void => void remove.run(id),

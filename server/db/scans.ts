@@ -1,3 +1,4 @@
+import { lastingIds } from './lastingIds.ts';
 import type { Db } from './open.ts';
 
 export interface ScanRow {
@@ -17,16 +18,18 @@ export function scanTable(db: Db) {
   const one = db.prepare<[number], ScanRow>(`SELECT ${COLUMNS} FROM scans WHERE id = ?`);
   const before = db.prepare<[string], ScanRow>(`SELECT ${COLUMNS} FROM scans WHERE created_at < ?`);
   const insert = db.prepare(
-    'INSERT INTO scans (name, ending, format, pages, created_at) VALUES (?, ?, ?, ?, ?)',
+    'INSERT INTO scans (id, name, ending, format, pages, created_at) VALUES (?, ?, ?, ?, ?, ?)',
   );
+  const nextId = lastingIds(db, 'scans');
   const remove = db.prepare('DELETE FROM scans WHERE id = ?');
 
   return {
     get: (id: number): ScanRow | null => one.get(id) ?? null,
     olderThan: (date: Date): ScanRow[] => before.all(date.toISOString()),
     insert({ name, ending, format, pages }: NewScan): number {
-      const added = insert.run(name, ending, format, pages, new Date().toISOString());
-      return Number(added.lastInsertRowid);
+      const id = nextId();
+      insert.run(id, name, ending, format, pages, new Date().toISOString());
+      return id;
     },
     remove: (id: number): void => void remove.run(id),
   };

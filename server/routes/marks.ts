@@ -118,7 +118,7 @@ export function markRoutes({ tables, marks, scans }: RouteParts): Router {
   router.get('/marks/:id/raster', async (request, response) => {
     const mark = markOf(idOf(request));
     const { tone, width } = validated(rasterQuery, request.query);
-    const picture = await marks.picture(mark, toneOf(tone), width);
+    const picture = await marks.keptPicture(mark, toneOf(tone), width);
     if (!picture.ok) throw unusable(picture.reason);
     response.set('Cache-Control', KEEP_FOREVER).type('png').send(picture.value);
   });

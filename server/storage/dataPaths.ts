@@ -23,6 +23,8 @@ export function dataPaths(dataFolder: string) {
     scan: (id: number, ending: string) => join(folders.scans, `${id}${ending}`),
     /** A page of a scan as a picture every browser can show, made when first asked for. */
     scanPicture: (id: number, page: number) => join(folders.scans, `${id}-page-${page}.png`),
+    /** Pictures of a mark for the page; they go with the mark. */
+    markPictures: (markId: number) => join(folders.previews, `mark-${markId}`),
     prepare(): void {
       // What a killed import left behind is worth nothing.
       rmSync(folders.incoming, { recursive: true, force: true });

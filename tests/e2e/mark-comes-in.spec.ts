@@ -55,7 +55,7 @@ test('a phone photo of paper becomes a mark, a preset and an exported photo', as
   for (const ground of ['Dark', 'Photo', 'Coverage', 'Over the paper']) {
     await page.getByRole('radio', { name: ground, exact: true }).click();
   }
-  await page.getByLabel('Show what was removed').check();
+  await page.getByLabel('Show removed').check();
 
   await page.getByLabel('Name of the mark').fill('Signed on paper');
   await page.getByRole('button', { name: 'Keep as a mark' }).click();

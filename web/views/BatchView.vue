@@ -154,9 +154,9 @@ function isOnControl(target: EventTarget | null): boolean {
 
 <template>
   <ErrorState v-if="problem" :text="problem" action="Try again" @act="load" />
-  <LandingPlace v-else ref="landing" class="view" label="Photos for this batch" @dropped="take">
+  <LandingPlace v-else ref="landing" class="work" label="Photos for this batch" @dropped="take">
     <template #default="{ isOver }">
-      <div class="wall" :class="{ over: isOver }">
+      <div class="wall work-wall" :class="{ over: isOver }">
         <BatchHead
           v-if="batches.open && !isLooking"
           :batch="batches.open"
@@ -226,21 +226,11 @@ function isOnControl(target: EventTarget | null): boolean {
 </template>
 
 <style scoped>
-.view {
-  display: flex;
-  flex-direction: column;
-  height: 100%;
-}
-
 .wall {
-  background: var(--lc-surround);
-  color: var(--lc-on-surround);
   display: grid;
-  flex: 1;
   gap: 12px;
   grid-template-columns: minmax(0, 1fr);
   grid-template-rows: auto minmax(0, 1fr);
-  min-height: 0;
   padding: 14px 6px 0 18px;
 }
 

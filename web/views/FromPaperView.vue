@@ -145,9 +145,9 @@ async function keep(name: string): Promise<void> {
     </header>
     <PageChooser :scan="scan" @choose="choosePage" />
   </div>
-  <div v-else class="view">
+  <div v-else class="work">
     <h1 class="visually-hidden">From paper: {{ scan?.name }}</h1>
-    <div class="wall">
+    <div class="wall work-wall">
       <SheetPane :lift="lift" />
       <LevelChart
         :histogram="lift.look.value?.histogram ?? null"
@@ -167,20 +167,10 @@ async function keep(name: string): Promise<void> {
 </template>
 
 <style scoped>
-.view {
-  display: flex;
-  flex-direction: column;
-  height: 100%;
-}
-
 .wall {
-  background: var(--lc-surround);
-  color: var(--lc-on-surround);
   display: grid;
-  flex: 1;
   gap: 16px;
   grid-template-columns: minmax(0, 1fr) auto minmax(0, 1fr);
-  min-height: 0;
   padding: 12px 18px;
 }
 

@@ -129,9 +129,9 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 </script>
 
 <template>
-  <div class="view">
+  <div class="work">
     <h1 class="visually-hidden">Sign with a pen</h1>
-    <div class="wall">
+    <div class="wall work-wall">
       <PenSheet :key="current.id" :strokes="current.strokes" :pen="pen" @stroke="addStroke" />
       <aside class="tries" aria-label="Tries">
         <h2 class="minor">Tries</h2>
@@ -157,7 +157,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         </button>
       </aside>
     </div>
-    <div class="bench" aria-label="Bench">
+    <div class="bench work-bench" aria-label="Bench">
       <BenchPanel title="Line weight">
         <RangeField
           label="Line weight"
@@ -246,20 +246,10 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 </template>
 
 <style scoped>
-.view {
-  display: flex;
-  flex-direction: column;
-  height: 100%;
-}
-
 .wall {
-  background: var(--lc-surround);
-  color: var(--lc-on-surround);
   display: grid;
-  flex: 1;
   gap: 18px;
   grid-template-columns: minmax(0, 1fr) 230px;
-  min-height: 0;
   padding: 18px;
 }
 
@@ -281,11 +271,8 @@ ul {
 }
 
 .bench {
-  background: var(--lc-paper);
-  border-top: 1px solid var(--lc-hairline);
   display: grid;
   grid-template-columns: repeat(5, minmax(0, 1fr));
-  min-height: 166px;
 }
 
 .steps {

@@ -99,8 +99,8 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
   >
     <RouterLink class="btn btn-outline-secondary" to="/presets">All presets</RouterLink>
   </EmptyState>
-  <div v-else class="view">
-    <div class="surround">
+  <div v-else class="work">
+    <div class="surround work-wall">
       <header class="head">
         <h1>{{ draft.name }}</h1>
         <span class="end"><SurroundSwitch /></span>
@@ -177,21 +177,11 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
 </template>
 
 <style scoped>
-.view {
-  display: flex;
-  flex-direction: column;
-  height: 100%;
-}
-
 .surround {
-  background: var(--lc-surround);
-  color: var(--lc-on-surround);
   display: grid;
-  flex: 1;
   gap: 12px;
   grid-template-columns: minmax(0, 1fr);
   grid-template-rows: auto minmax(0, 1fr);
-  min-height: 0;
   padding: 14px 18px 18px;
 }
 

@@ -68,8 +68,8 @@ function remove(): void {
 
 <template>
   <ErrorState v-if="problem && !isLoaded" :text="problem" action="Try again" @act="load" />
-  <div v-else-if="run" class="view">
-    <div class="surround">
+  <div v-else-if="run" class="work">
+    <div class="surround work-wall">
       <header class="head">
         <h1>{{ run.batchName }}</h1>
         <span class="what">{{ run.deliveryName }}, {{ run.presetName }}</span>
@@ -174,21 +174,11 @@ function remove(): void {
 </template>
 
 <style scoped>
-.view {
-  display: flex;
-  flex-direction: column;
-  height: 100%;
-}
-
 .surround {
-  background: var(--lc-surround);
-  color: var(--lc-on-surround);
   display: grid;
-  flex: 1;
   gap: 12px;
   grid-template-columns: minmax(0, 1fr);
   grid-template-rows: auto minmax(0, 1fr);
-  min-height: 0;
   padding: 14px 6px 0 18px;
 }
 

@@ -34,3 +34,14 @@ CREATE TABLE scans (
   pages INTEGER NOT NULL DEFAULT 1,
   created_at TEXT NOT NULL
 ) STRICT;
+
+-- Pictures are kept by browsers under the id for good, so an id is never given out twice, not even
+-- after its row was deleted.
+CREATE TABLE lasting_ids (
+  name TEXT PRIMARY KEY,
+  last INTEGER NOT NULL
+) STRICT;
+INSERT INTO lasting_ids (name, last) VALUES
+  ('marks', (SELECT coalesce(max(id), 0) FROM marks)),
+  ('photos', (SELECT coalesce(max(id), 0) FROM photos)),
+  ('scans', 0);

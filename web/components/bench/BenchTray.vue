@@ -20,7 +20,7 @@ useBenchKeys(() => tones.value.map((option) => option.tone));
 </script>
 
 <template>
-  <div class="bench" aria-label="Bench">
+  <div class="work-bench" aria-label="Bench">
     <RepeatSheet v-if="isRepeatOpen" @close="isRepeatOpen = false" />
     <PresetBar @choose="$emit('choose', $event)" @saved="$emit('saved', $event)">
       <slot name="bar" />
@@ -40,12 +40,6 @@ useBenchKeys(() => tones.value.map((option) => option.tone));
 </template>
 
 <style scoped>
-.bench {
-  background: var(--lc-paper);
-  border-top: 1px solid var(--lc-hairline);
-  min-width: 0;
-}
-
 .panels {
   display: grid;
   grid-template-columns:

@@ -3,6 +3,7 @@ import { BModal } from 'bootstrap-vue-next/components/BModal';
 import { computed, ref } from 'vue';
 import { MAX_PALETTE } from '#core/contract/settings';
 import { clamp } from '#core/placement/geometry';
+import { arrowWay } from '../../composables/arrowWay.ts';
 import { useSamplePhotos } from '../../composables/useSamplePhotos.ts';
 import { useLibrary } from '../../stores/library.ts';
 import { useNotices } from '../../stores/notices.ts';
@@ -55,15 +56,8 @@ function point(event: PointerEvent): void {
   look();
 }
 
-const KEYS: Readonly<Record<string, readonly [number, number]>> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
-
 function key(event: KeyboardEvent): void {
-  const way = KEYS[event.key];
+  const way = arrowWay(event.key);
   if (!way) return;
   event.preventDefault();
   const times = event.shiftKey ? 10 : 1;

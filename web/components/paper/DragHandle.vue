@@ -1,18 +1,12 @@
 <script setup lang="ts">
 import { ref } from 'vue';
+import { arrowWay } from '../../composables/arrowWay.ts';
 
 /** Something that is dragged over the sheet, or moved with the arrow keys. Steps are CSS px. */
 defineProps<{ label: string; shape?: 'corner' | 'edge-x' | 'edge-y' | 'point' }>();
 const emit = defineEmits<{ move: [dx: number, dy: number] }>();
 
 const FAST = 10;
-const STEPS: Readonly<Record<string, readonly [number, number]>> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
-
 const last = ref<{ x: number; y: number } | null>(null);
 
 function down(event: PointerEvent): void {
@@ -27,7 +21,7 @@ function move(event: PointerEvent): void {
 }
 
 function key(event: KeyboardEvent): void {
-  const step = STEPS[event.key];
+  const step = arrowWay(event.key);
   if (!step) return;
   event.preventDefault();
   event.stopPropagation();

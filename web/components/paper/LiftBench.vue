@@ -68,10 +68,10 @@ function setLevel(which: 'ink' | 'paper', value: number): void {
 </script>
 
 <template>
-  <div class="bench" aria-label="Bench">
-    <BenchPanel title="Paper and ink">
+  <div class="bench work-bench" aria-label="Bench">
+    <BenchPanel title="Paper, ink">
       <template #end>
-        <span v-if="isAutomatic">found, {{ evenness }}</span>
+        <span v-if="isAutomatic">{{ evenness }}</span>
         <button
           v-else
           class="btn btn-link again"
@@ -115,7 +115,7 @@ function setLevel(which: 'ink' | 'paper', value: number): void {
       />
     </BenchPanel>
     <BenchPanel title="Edge">
-      <template #end>soft to crisp</template>
+      <template #end><span class="ends">soft to crisp</span></template>
       <RangeField
         label="Edge"
         :model-value="percent(settings.edge)"
@@ -148,6 +148,7 @@ function setLevel(which: 'ink' | 'paper', value: number): void {
         <span class="number">{{ speckCount }} removed</span>
       </template>
       <RangeField
+        class="wide-number"
         label="Specks up to"
         :model-value="settings.specks ?? ink?.speckPx2 ?? 0"
         unit="px²"
@@ -164,11 +165,11 @@ function setLevel(which: 'ink' | 'paper', value: number): void {
         :disabled="settings.specks === null && settings.strokes.length === 0"
         @click="change({ specks: null, strokes: [] })"
       >
-        {{ settings.strokes.length ? 'Find again, undo handwork' : 'Find again' }}
+        {{ settings.strokes.length ? 'Find again, without hand' : 'Find again' }}
       </button>
     </BenchPanel>
     <BenchPanel title="Outlines">
-      <template #end>faithful to smooth</template>
+      <template #end><span class="ends">faithful to smooth</span></template>
       <RangeField
         label="Smoothing"
         :model-value="percent(settings.smoothing)"
@@ -230,12 +231,8 @@ function setLevel(which: 'ink' | 'paper', value: number): void {
 
 <style scoped>
 .bench {
-  background: var(--lc-paper);
-  border-top: 1px solid var(--lc-hairline);
   display: grid;
   grid-template-columns: 1.2fr 1.1fr 0.95fr 1fr 1.05fr;
-  min-height: 166px;
-  min-width: 0;
 }
 
 .bench > * {
@@ -270,6 +267,16 @@ function setLevel(which: 'ink' | 'paper', value: number): void {
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
+}
+
+.wide-number :deep(.field) {
+  width: 80px;
+}
+
+@media (max-width: 1160px) {
+  .ends {
+    display: none;
+  }
 }
 
 .go {
