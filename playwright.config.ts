@@ -1,9 +1,9 @@
 import { defineConfig } from '@playwright/test';
 import { CHROMIUM } from './tests/helpers/chromium.ts';
 
-const TEST_TIMEOUT_MS = 90_000;
+const TEST_TIMEOUT_MS = 180_000;
 /** Uploads, imports and exports are awaited; a machine of two cores that is busy needs a while. */
-const EXPECT_TIMEOUT_MS = 15_000;
+const EXPECT_TIMEOUT_MS = 30_000;
 
 export default defineConfig({
   testDir: 'tests/e2e',
