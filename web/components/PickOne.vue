@@ -46,4 +46,10 @@ button[aria-checked='true'] {
   background: var(--lc-ink);
   color: var(--lc-card);
 }
+
+@media (max-width: 1160px) {
+  button {
+    padding-inline: 5px;
+  }
+}
 </style>

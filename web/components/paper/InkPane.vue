@@ -149,7 +149,9 @@ function addStroke(points: readonly number[], radiusPx: number, shown: Size): vo
       </label>
       <span class="end number">
         <template v-if="lift.step.value">{{ lift.step.value }}…</template>
-        <template v-else-if="ink">{{ ink.box.width }} × {{ ink.box.height }} px of ink</template>
+        <template v-else-if="ink">
+          {{ ink.box.width }} × {{ ink.box.height }} px<span class="of-ink">{{ ' of ink' }}</span>
+        </template>
       </span>
     </template>
   </PaneFrame>
@@ -238,8 +240,15 @@ path {
   margin: 0;
 }
 
+@media (max-width: 1160px) {
+  .of-ink {
+    display: none;
+  }
+}
+
 .end {
   margin-left: auto;
+  min-width: 0;
   overflow: hidden;
   text-overflow: ellipsis;
 }

@@ -165,7 +165,7 @@ function setLevel(which: 'ink' | 'paper', value: number): void {
         :disabled="settings.specks === null && settings.strokes.length === 0"
         @click="change({ specks: null, strokes: [] })"
       >
-        {{ settings.strokes.length ? 'Find again, without hand' : 'Find again' }}
+        {{ settings.strokes.length ? 'Start over' : 'Find again' }}
       </button>
     </BenchPanel>
     <BenchPanel title="Outlines">

@@ -28,6 +28,7 @@ const shown = useFit(stage, () => props.shape);
 .pane {
   display: grid;
   gap: 8px;
+  grid-template-columns: minmax(0, 1fr);
   grid-template-rows: auto minmax(0, 1fr) auto;
   min-width: 0;
 }
@@ -63,5 +64,23 @@ footer :deep(.btn-link) {
 
   text-decoration: underline;
   text-underline-offset: 3px;
+}
+
+/* Narrow: the tools say which half it is. */
+@media (max-width: 1160px) {
+  header {
+    gap: 4px;
+  }
+
+  h2 {
+    height: 1px;
+    overflow: hidden;
+    position: absolute;
+    width: 1px;
+  }
+
+  footer {
+    gap: 8px;
+  }
 }
 </style>

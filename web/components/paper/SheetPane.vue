@@ -190,6 +190,12 @@ function pickMiddle(): void {
   padding: 4px 6px;
 }
 
+@media (max-width: 1160px) {
+  .turns :deep(.field) {
+    width: 58px;
+  }
+}
+
 .turn:hover {
   background: rgb(20 48 61 / 10%);
 }
