@@ -39,7 +39,9 @@ export function crispEdges({ data, width, height }: Coverage, crispness: number)
   const table = Uint8ClampedArray.from({ length: FULL + 1 }, (_, value) =>
     Math.round((value - middle) * steepness + middle),
   );
-  return { data: Uint8Array.from(data, (value) => table[value]), width, height };
+  const out = new Uint8Array(data.length);
+  for (let at = 0; at < out.length; at++) out[at] = table[data[at]];
+  return { data: out, width, height };
 }
 
 /** Edges blurred by up to about one pixel. @param softness 0 to 1 */

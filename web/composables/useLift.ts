@@ -11,7 +11,7 @@ import { isModal, isTyping } from './useBenchKeys.ts';
 import { useSteps } from './useSteps.ts';
 
 /** Pixels of the copy that follows the hand: a change on it is shown well within 50 ms. */
-const QUICK_PIXELS = 900_000;
+const QUICK_PIXELS = 500_000;
 /** The hand rests this long before the full size is worked on. */
 const REST_MS = 260;
 
@@ -148,8 +148,11 @@ export function useLift() {
   }
 
   function take(made: LiftLook, atFullSize: boolean): void {
-    look.value?.ink?.bitmap.close();
-    look.value = made;
+    const shown = look.value;
+    shown?.ink?.bitmap.close();
+    // The same brightness is not drawn again: the chart takes longer than the ink.
+    const isSame = shown?.histogram.every((count, bin) => count === made.histogram[bin]);
+    look.value = shown && isSame ? { ...made, histogram: shown.histogram } : made;
     isFull.value = atFullSize;
     outlines.value = null;
   }

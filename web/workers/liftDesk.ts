@@ -69,7 +69,9 @@ export class LiftDesk {
   async load(url: string, mostPixels: number | null): Promise<LoadedScan> {
     const answer = await fetch(url);
     if (!answer.ok) throw new Error(await sentenceIn(answer));
-    const whole = await createImageBitmap(await answer.blob());
+    const whole = await createImageBitmap(await answer.blob()).catch(() => {
+      throw new Error('The scan is damaged or cut short and cannot be read whole.');
+    });
     const full = { width: whole.width, height: whole.height };
     const most = mostPixels ?? Infinity;
     this.scale = Math.min(1, Math.sqrt(most / (full.width * full.height)));
