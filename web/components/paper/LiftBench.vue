@@ -48,6 +48,7 @@ const speckCount = computed(() => ink.value?.specks.length ?? 0);
 const kept = computed(() => {
   const outlines = props.lift.outlines.value;
   if (settings.value.colours === 'keep') return 'Kept as pixels, in its own colours';
+  if (!ink.value) return '';
   if (!outlines) return 'Outlines follow when the hand rests';
   if (outlines.isKept) return `Kept as outlines, ${outlines.curves.toLocaleString('en')} curves`;
   const lost = `${(outlines.amiss * 100).toFixed(1)} %`;

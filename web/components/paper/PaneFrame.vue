@@ -19,6 +19,7 @@ const shown = useFit(stage, () => props.shape);
     </header>
     <div ref="stage" class="stage">
       <slot v-if="shape" :shown="shown" />
+      <p v-else class="waiting" role="status"><slot name="waiting" /></p>
     </div>
     <footer><slot name="foot" /></footer>
   </section>
@@ -48,6 +49,10 @@ header {
   min-height: 0;
   min-width: 0;
   overflow: hidden;
+}
+
+.waiting {
+  color: var(--lc-on-surround-quiet);
 }
 
 footer {

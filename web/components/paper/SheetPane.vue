@@ -163,9 +163,10 @@ function pickMiddle(): void {
         />
       </div>
     </template>
+    <template #waiting>{{ lift.step.value }}…</template>
     <template #foot>
       <span>{{ hint }}</span>
-      <button v-if="remedy" class="btn btn-link" type="button" @click="remedy.act">
+      <button v-if="remedy && bitmap" class="btn btn-link" type="button" @click="remedy.act">
         {{ remedy.label }}
       </button>
     </template>
