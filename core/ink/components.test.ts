@@ -54,4 +54,13 @@ describe('componentsOf', () => {
     expect([block.area, block.peak, block.mean]).toEqual([20, 200, 125]);
     expect(block.outline).toBeCloseTo((18 * Math.PI) / 4, 6);
   });
+
+  it('counts the steps of an outline, also where rows overlap in part', () => {
+    // Rows of 4 and 4 pixels, shifted by 2: 12 steps up and down, 4 sideways.
+    const data = new Uint8Array(40);
+    data.fill(255, 11, 15);
+    data.fill(255, 23, 27);
+    const [part] = componentsOf({ data, width: 10, height: 4 }, 1, 255, true).components;
+    expect(part.outline).toBeCloseTo(((4 + 12) * Math.PI) / 4, 6);
+  });
 });

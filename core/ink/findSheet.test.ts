@@ -29,6 +29,14 @@ describe('a sheet on a table', () => {
       },
     ],
     [
+      'whose edge curls away softly on one side',
+      (x, y) => {
+        if (isOnSheet(x, y)) return 0.8;
+        const beyond = (x - 0.85) * 240;
+        return x >= 0.85 && beyond < 8 ? 0.8 * 0.9 ** beyond : 0.3;
+      },
+    ],
+    [
       'with writing right across',
       (x, y) => (isOnSheet(x, y) ? (Math.abs(y - 0.5) < 0.012 ? 0.04 : 0.8) : 0.15),
     ],

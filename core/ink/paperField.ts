@@ -1,5 +1,6 @@
 import { LUMINANCE_WEIGHTS } from '../colour/linearLight.ts';
 import { filledGaps } from './filledGaps.ts';
+import { markInkAreas } from './inkAreas.ts';
 import { grown } from './mask.ts';
 import { LINEAR_CHANNELS, luminanceOf, type LinearImage } from './linearImage.ts';
 import { closed } from './slidingExtreme.ts';
@@ -49,6 +50,7 @@ export function paperField(sheet: LinearImage, outside: Uint8Array): LinearImage
       light[at] < broad * SURELY_INK;
     ink[at] = isInk ? 1 : 0;
   }
+  markInkAreas(plain, ink, outside, width);
   let paper = surface;
   for (let look = 0; look < LOOKS; look++) {
     paper = filledOver([light], bareOf(grown(ink, width, GROWN_PX), outside), width)[0];

@@ -98,4 +98,32 @@ describe('withoutBackground', () => {
       255, 255, 200,
     ]);
   });
+
+  /** One row of colours on white, repeated. */
+  function strip(...colours: readonly Rgb[]): Pixels {
+    const row = [WHITE, WHITE, WHITE, ...colours, WHITE, WHITE, WHITE].flat();
+    const data = Uint8ClampedArray.from(Array.from({ length: 9 }, () => row).flat());
+    return { data, width: row.length / 3, height: 9, channels: 3 };
+  }
+  const pixelAt = ({ data, width }: Raster, x: number): number[] => [
+    ...data.subarray((4 * width + x) * 4, (4 * width + x) * 4 + 4),
+  ];
+
+  it('follows a wide soft edge to the full colour behind it', () => {
+    const ramp = [0.1, 0.3, 0.5, 0.7, 1, 1, 1].map((share): Rgb => {
+      const [red, green, blue] = NAVY.map((value) => 255 + (value - 255) * share);
+      return [red, green, blue];
+    });
+    const free = withoutBackground(strip(...ramp), WHITE, 'everywhere');
+    expect(pixelAt(free, 4)[3] / 255).toBeCloseTo(0.3, 1);
+    expect(pixelAt(free, 5)[3] / 255).toBeCloseTo(0.5, 1);
+  });
+
+  it('gives an edge its own colour, not its neighbour’s', () => {
+    const RED: Rgb = [200, 0, 0];
+    const PALE_GREEN: Rgb = [102, 224, 102];
+    const free = withoutBackground(strip(RED, RED, PALE_GREEN), WHITE, 'everywhere');
+    const [red, green] = pixelAt(free, 5);
+    expect(green).toBeGreaterThan(red + 60);
+  });
 });
