@@ -39,6 +39,7 @@ export interface InkLook {
   readonly specks: readonly Speck[];
   /** px² of the full size. */
   readonly speckPx2: number;
+  readonly pinholePx2: number;
 }
 
 export interface OutlineLook {
@@ -114,6 +115,7 @@ export class LiftDesk {
             levels: lifted.value.levels,
             specks: lifted.value.specks,
             speckPx2: lifted.value.speckPx2,
+            pinholePx2: lifted.value.pinholePx2,
           }
         : null,
     };

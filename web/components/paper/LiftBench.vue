@@ -44,6 +44,10 @@ watch(
 const change = (part: Partial<LiftSettings>): void => props.lift.change(part);
 const percent = (value: number): number => value * 100;
 const isAutomatic = computed(() => settings.value.ink === null && settings.value.paper === null);
+const isCleaningByHand = computed(() => {
+  const { specks, pinholes, strokes } = settings.value;
+  return specks !== null || pinholes !== null || strokes.length > 0;
+});
 const speckCount = computed(() => ink.value?.specks.length ?? 0);
 const kept = computed(() => {
   const outlines = props.lift.outlines.value;
@@ -160,11 +164,26 @@ function setLevel(which: 'ink' | 'paper', value: number): void {
         :decimals="0"
         @update:model-value="change({ specks: $event })"
       />
+      <div class="rows" title="Holes in the ink up to this size are filled">
+        <span class="quiet">holes</span>
+        <RangeField
+          class="wide-number"
+          label="Holes filled up to"
+          :model-value="settings.pinholes ?? ink?.pinholePx2 ?? 0"
+          unit="px²"
+          :from="0"
+          :to="SPECK_SLIDER_PX2"
+          :min="0"
+          :max="LIFT_RANGES.pinholePx2"
+          :decimals="0"
+          @update:model-value="change({ pinholes: $event })"
+        />
+      </div>
       <button
         class="btn btn-link again"
         type="button"
-        :disabled="settings.specks === null && settings.strokes.length === 0"
-        @click="change({ specks: null, strokes: [] })"
+        :disabled="!isCleaningByHand"
+        @click="change({ specks: null, pinholes: null, strokes: [] })"
       >
         {{ settings.strokes.length ? 'Start over' : 'Find again' }}
       </button>
@@ -233,7 +252,7 @@ function setLevel(which: 'ink' | 'paper', value: number): void {
 <style scoped>
 .bench {
   display: grid;
-  grid-template-columns: 1.2fr 1.1fr 0.95fr 1fr 1.05fr;
+  grid-template-columns: 1.15fr 1.05fr 1.1fr 0.95fr 1.05fr;
 }
 
 .bench > * {
