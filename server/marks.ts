@@ -16,6 +16,7 @@ import { liftScan } from './imaging/lift/liftWorker.ts';
 import { markDrawing, markSvg } from './imaging/markFile.ts';
 import { pngOfRaster } from './imaging/pngOfRaster.ts';
 import { importArtwork, withoutBox, type ImportedArtwork } from './imaging/raster/importArtwork.ts';
+import { BOX_TIMEOUT_MS } from './imaging/limits.ts';
 import { loadArtwork, type ArtworkFile } from './imaging/raster/loadArtwork.ts';
 import { Rasteriser } from './imaging/raster/rasteriser.ts';
 import type { Scans } from './scans.ts';
@@ -88,7 +89,10 @@ export class Marks {
       }
       return this.keep({ row: { ...boxed, box: decided }, content: png, pixels: null }, '', row.id);
     }
-    const taken = await this.takeIn((rasteriser) => withoutBox(png, box.colour, take, rasteriser));
+    const taken = await this.takeIn(
+      (rasteriser) => withoutBox(png, box.colour, take, rasteriser),
+      BOX_TIMEOUT_MS,
+    );
     if (!taken.ok) return taken;
     return this.keep(newArtwork({ ...taken.value, notes: [] }, decided), '', row.id);
   }
@@ -132,8 +136,11 @@ export class Marks {
    * A drawing process of its own: a file that takes long does not hold up the page's pictures, and
    * what it took of memory is given back.
    */
-  private async takeIn<T>(work: (rasteriser: Rasteriser) => Promise<T>): Promise<T> {
-    const intake = new Rasteriser();
+  private async takeIn<T>(
+    work: (rasteriser: Rasteriser) => Promise<T>,
+    timeoutMs?: number,
+  ): Promise<T> {
+    const intake = new Rasteriser(timeoutMs);
     return work(intake).finally(() => intake.close());
   }
 

@@ -3,15 +3,22 @@ export function grown(mask: Uint8Array, width: number, by: number): Uint8Array<A
   const height = mask.length / width;
   const across = new Uint8Array(mask.length);
   for (let y = 0; y < height; y++) {
+    const row = y * width;
     for (let x = 0; x < width; x++) {
-      if (!mask[y * width + x]) continue;
-      across.fill(1, y * width + Math.max(0, x - by), y * width + Math.min(width, x + by + 1));
+      if (!mask[row + x]) continue;
+      // Pixels hang together: a whole run is spread at once.
+      let end = x + 1;
+      while (end < width && mask[row + end]) end++;
+      across.fill(1, row + Math.max(0, x - by), row + Math.min(width, end + by));
+      x = end;
     }
   }
-  const out = new Uint8Array(mask.length);
-  for (let y = 0; y < height; y++) {
-    for (let near = Math.max(0, y - by); near <= Math.min(height - 1, y + by); near++) {
-      for (let x = 0; x < width; x++) if (across[near * width + x]) out[y * width + x] = 1;
+  const out = new Uint8Array(across);
+  for (let down = 1; down <= by; down++) {
+    const shift = down * width;
+    for (let at = shift; at < out.length; at++) {
+      if (across[at - shift]) out[at] = 1;
+      if (across[at]) out[at - shift] = 1;
     }
   }
   return out;

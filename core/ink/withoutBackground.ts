@@ -20,7 +20,7 @@ const BOX_RIM_SHARE = 0.96;
 /** Alpha below this is a transparent picture, which has no box. */
 const NEARLY_OPAQUE = 250;
 
-/** Noise of a JPEG reaches this far from an edge, px, up to this share of the edge's contrast. */
+/** Noise of a JPEG stays in its blocks, px, and below this share of the contrast near by. */
 const NOISE_REACH_PX = 8;
 const NOISE_SHARE = 0.2;
 
@@ -86,17 +86,15 @@ export function withoutBackground(
     1,
   );
   const mayGo = from === 'everywhere' ? null : reachedFromRim(bare, width);
-  const fullest = fullestNear(apart, width);
   const out = new Uint8ClampedArray(count * 4);
   for (let index = 0, to = 0; index < count; index++, to += 4) {
     const at = index * channels;
     const own = channels === 4 ? data[at + 3] / 255 : 1;
     const stays = mayGo !== null && !mayGo[index];
-    const full = fullest[index];
     // Noise of the background, with no ink beside it that it could be the edge of.
     if (bare[index] && !bordersInk[index] && !stays) continue;
-    const isFull = !isEdge[index] || apart[full] * NEARLY_FULL <= apart[index];
-    if (stays || (!bare[index] && isFull)) {
+    const full = isEdge[index] && !stays ? fullestFrom(apart, width, index) : index;
+    if (stays || (!bare[index] && apart[full] * NEARLY_FULL <= apart[index])) {
       out[to] = data[at];
       out[to + 1] = data[at + 1];
       out[to + 2] = data[at + 2];
@@ -119,10 +117,32 @@ export function withoutBackground(
 
 /** 1 for background, with what a JPEG's blocks strew over it round strong edges. */
 function bareOf(apart: Uint8Array, width: number): Uint8Array {
-  const strongest = dilated(Float32Array.from(apart), width, NOISE_REACH_PX);
-  return apart.map((value, at) =>
-    value <= Math.max(SAME_COLOUR, strongest[at] * NOISE_SHARE) ? 1 : 0,
-  );
+  const height = apart.length / width;
+  const across = Math.ceil(width / NOISE_REACH_PX);
+  const strongest = strongestNearBlocks(apart, width, across);
+  const bare = new Uint8Array(apart.length);
+  for (let y = 0, at = 0; y < height; y++) {
+    const row = Math.floor(y / NOISE_REACH_PX) * across;
+    for (let x = 0; x < width; x++, at++) {
+      const noise = strongest[row + Math.floor(x / NOISE_REACH_PX)] * NOISE_SHARE;
+      if (apart[at] <= SAME_COLOUR || apart[at] <= noise) bare[at] = 1;
+    }
+  }
+  return bare;
+}
+
+/** For each block of pixels the strongest difference in it and the blocks round it. */
+function strongestNearBlocks(apart: Uint8Array, width: number, across: number): Float32Array {
+  const height = apart.length / width;
+  const blocks = new Float32Array(across * Math.ceil(height / NOISE_REACH_PX));
+  for (let y = 0, at = 0; y < height; y++) {
+    const row = Math.floor(y / NOISE_REACH_PX) * across;
+    for (let x = 0; x < width; x++, at++) {
+      const block = row + Math.floor(x / NOISE_REACH_PX);
+      if (apart[at] > blocks[block]) blocks[block] = apart[at];
+    }
+  }
+  return dilated(blocks, across, 1);
 }
 
 const FAINTEST = 0.03;
@@ -140,40 +160,28 @@ function mixed(data: Uint8ClampedArray, at: number, full: number, ground: Rgb): 
   return whole === 0 ? 0 : Math.min(1, Math.max(0, along / whole));
 }
 
-/** For each pixel the one within reach that differs most from the background. */
-function fullestNear(apart: Uint8Array, width: number): Int32Array {
+/**
+ * The pixel within reach that differs most from the background. What is found may be an edge itself:
+ * the fullest from there is what the edge leads to.
+ */
+function fullestFrom(apart: Uint8Array, width: number, index: number): number {
+  return fullestNear(apart, width, fullestNear(apart, width, index));
+}
+
+function fullestNear(apart: Uint8Array, width: number, index: number): number {
   const height = apart.length / width;
-  const across = new Int32Array(apart.length);
-  for (let y = 0, at = 0; y < height; y++) {
-    for (let x = 0; x < width; x++, at++) {
-      let best = at;
-      for (
-        let near = Math.max(0, x - EDGE_REACH_PX);
-        near <= Math.min(width - 1, x + EDGE_REACH_PX);
-        near++
-      ) {
-        if (apart[y * width + near] > apart[best]) best = y * width + near;
-      }
-      across[at] = best;
+  const x = index % width;
+  const y = (index - x) / width;
+  const right = Math.min(width - 1, x + EDGE_REACH_PX);
+  const bottom = Math.min(height - 1, y + EDGE_REACH_PX);
+  let best = index;
+  for (let row = Math.max(0, y - EDGE_REACH_PX); row <= bottom; row++) {
+    for (let column = Math.max(0, x - EDGE_REACH_PX); column <= right; column++) {
+      const at = row * width + column;
+      if (apart[at] > apart[best]) best = at;
     }
   }
-  const once = new Int32Array(apart.length);
-  for (let y = 0, at = 0; y < height; y++) {
-    for (let x = 0; x < width; x++, at++) {
-      let best = across[at];
-      for (
-        let near = Math.max(0, y - EDGE_REACH_PX);
-        near <= Math.min(height - 1, y + EDGE_REACH_PX);
-        near++
-      ) {
-        const other = across[near * width + x];
-        if (apart[other] > apart[best]) best = other;
-      }
-      once[at] = best;
-    }
-  }
-  // What was found may be an edge itself: the fullest from there is what the edge leads to.
-  return once.map((found) => once[found]);
+  return best;
 }
 
 /** 1 for background that hangs together with the rim, and for the edge it borders on. */

@@ -25,6 +25,9 @@ export const MAX_ARTWORK_BYTES = 50_000_000;
 /** A drawing that takes longer than this is stopped. */
 export const RASTER_TIMEOUT_MS = 5_000;
 
+/** Taking a box away looks at every pixel of a picture, of which there may be a hundred million. */
+export const BOX_TIMEOUT_MS = 60_000;
+
 /** HEIC decoding is slow: about 0.7 s for a photo of a phone. */
 export const HEIC_TIMEOUT_MS = 60_000;
 

@@ -1,4 +1,5 @@
 import type { RasterSpec } from '#core/compose/rasterPlan';
+import type { Rgb } from '#core/ink/withoutBackground';
 import type { Box } from '#core/placement/geometry';
 
 /** Artwork of a mark, ready to be drawn: `natural` is the area it shows, `ink` its ink box. */
@@ -17,7 +18,13 @@ export function aspectOf(artwork: Pick<Artwork, 'ink'>): number {
 /** What the drawing process is asked. */
 export type RasterRequest =
   | { readonly do: 'draw'; readonly artwork: Artwork; readonly spec: RasterSpec }
-  | { readonly do: 'decode'; readonly bytes: Uint8Array };
+  | { readonly do: 'decode'; readonly bytes: Uint8Array }
+  | {
+      readonly do: 'unbox';
+      readonly bytes: Uint8Array;
+      readonly colour: Rgb;
+      readonly from: 'outside' | 'everywhere';
+    };
 
 /** RGBA, not premultiplied. */
 export type RasterAnswer =

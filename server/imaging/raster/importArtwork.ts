@@ -1,5 +1,5 @@
 import type { MarkOrigin } from '#core/contract/mark';
-import { findBackground, withoutBackground, type Rgb } from '#core/ink/withoutBackground';
+import { findBackground, type Rgb } from '#core/ink/withoutBackground';
 import { inkBox } from '#core/mark/inkBox';
 import { markModelOf } from '#core/mark/markFile';
 import { sanitiseSvg } from '#core/mark/svg/sanitise';
@@ -163,9 +163,8 @@ export async function withoutBox(
   from: 'outside' | 'everywhere',
   rasteriser: Rasteriser,
 ): Promise<Result<ImportedArtwork>> {
-  const decoded = await rasteriser.decode(png);
-  if (!decoded.ok) return decoded;
-  return pictureArtwork(withoutBackground(decoded.value, rgbOf(colour), from), FROM_FILE, colour);
+  const free = await rasteriser.withoutBox(png, rgbOf(colour), from);
+  return free.ok ? pictureArtwork(free.value, FROM_FILE, colour) : free;
 }
 
 async function pictureArtwork(

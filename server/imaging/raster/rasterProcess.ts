@@ -1,3 +1,4 @@
+import { withoutBackground } from '#core/ink/withoutBackground';
 import { drawingSvg } from '#core/mark/svg/drawing';
 import type { RasterSpec } from '#core/compose/rasterPlan';
 import { MAX_ARTWORK_PIXELS } from '../limits.ts';
@@ -24,10 +25,23 @@ async function answer(request: RasterRequest): Promise<RasterAnswer> {
     case 'draw':
       return pixelsOf(await drawn(request.artwork, request.spec));
     case 'decode':
-      return pixelsOf(sharp(request.bytes, { limitInputPixels: MAX_ARTWORK_PIXELS }).autoOrient());
+      return decoded(request.bytes);
+    case 'unbox': {
+      const boxed = await decoded(request.bytes);
+      if (!boxed.ok) return boxed;
+      const { data, width, height } = boxed;
+      const pixels = new Uint8ClampedArray(data.buffer, data.byteOffset, data.byteLength);
+      const raster = { data: pixels, width, height, channels: 4 } as const;
+      const free = withoutBackground(raster, request.colour, request.from);
+      return { ok: true, data: new Uint8Array(free.data.buffer), width, height };
+    }
     default:
       throw new Error(`Unknown request ${request satisfies never}`);
   }
+}
+
+function decoded(bytes: Uint8Array): Promise<RasterAnswer> {
+  return pixelsOf(sharp(bytes, { limitInputPixels: MAX_ARTWORK_PIXELS }).autoOrient());
 }
 
 type Pipeline = ReturnType<typeof sharp>;

@@ -3,6 +3,7 @@ import { LRUCache } from 'lru-cache';
 import type { RasterSpec } from '#core/compose/rasterPlan';
 import type { ToneChoice } from '#core/contract/preset';
 import { inTone } from '#core/mark/tone';
+import type { Rgb } from '#core/ink/withoutBackground';
 import type { Raster } from '#core/pixels';
 import { failure, success, type Result } from '#core/result';
 import { KillableWorker, TimedOut } from '../childProcess.ts';
@@ -27,7 +28,7 @@ export class Rasteriser {
   });
   private readonly underway = new Map<string, Promise<Result<Raster>>>();
 
-  constructor(timeoutMs = RASTER_TIMEOUT_MS) {
+  constructor(private readonly timeoutMs = RASTER_TIMEOUT_MS) {
     this.worker = new KillableWorker(processPath, timeoutMs);
   }
 
@@ -52,6 +53,15 @@ export class Rasteriser {
   /** Pixels of an uploaded picture that is to become artwork. */
   decode(bytes: Uint8Array): Promise<Result<Raster>> {
     return this.ask({ do: 'decode', bytes });
+  }
+
+  /** A picture without the box of one colour round it. */
+  withoutBox(
+    bytes: Uint8Array,
+    colour: Rgb,
+    from: 'outside' | 'everywhere',
+  ): Promise<Result<Raster>> {
+    return this.ask({ do: 'unbox', bytes, colour, from });
   }
 
   /** A drawing that is not worth keeping, such as one made to find the ink box. */
@@ -89,7 +99,7 @@ export class Rasteriser {
     } catch (error) {
       if (error instanceof TimedOut) {
         return failure(
-          `The mark took longer than ${RASTER_TIMEOUT_MS / 1000} s to draw and was stopped. ` +
+          `The mark took longer than ${this.timeoutMs / 1000} s to draw and was stopped. ` +
             'Simplify its filters, patterns or repeated parts.',
         );
       }
