@@ -54,6 +54,16 @@ describe('specks', () => {
   });
 });
 
+it('brings back by hand what is pale all over, in full', () => {
+  const pale = sheet([20, 90, 150, 5, 90]);
+  expect(at(cleaned(pale, AUTOMATIC).plane, 100, 92)).toBe(0);
+  const kept = new Uint8Array(WIDTH * HEIGHT);
+  kept[92 * WIDTH + 30] = 1;
+  const { plane, specks } = cleaned(pale, { ...AUTOMATIC, kept });
+  expect(specks).toHaveLength(0);
+  expect(at(plane, 100, 92)).toBe(90);
+});
+
 it('keeps the soft edge of ink and drops a smear that runs out of it', () => {
   const { plane } = cleaned(sheet([100, 66, 4, 40, 60]), AUTOMATIC);
   expect(at(plane, 40, 49)).toBe(20);

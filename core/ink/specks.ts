@@ -62,6 +62,7 @@ export function cleaned(plane: Coverage, wish: CleaningWish): Cleaned {
     .map(({ box, area }) => ({ box, area }));
   const edge = Math.max(PALE_EDGE_PX, Math.round(PALE_EDGE_PER_STROKE * stroke));
   const kept = keptPixels(plane, inked, isSpeck, edge);
+  if (wish.kept && byHand) bringBack(kept, plane, inked, byHand, wish.kept);
   const pinholes = filledPinholes(kept, pinholePx2);
   return { plane: kept, specks, pinholes, speckPx2, pinholePx2 };
 }
@@ -128,6 +129,21 @@ function keptPixels(
     if (isSpeck[component]) out.fill(0, y * width + x, y * width + end);
   }
   return { data: out, width, height };
+}
+
+/** What a hand asked for comes back whole, however pale it is; changes the plane. */
+function bringBack(
+  { data, width }: Coverage,
+  plane: Coverage,
+  { runs }: Components,
+  byHand: ReadonlySet<number>,
+  kept: Uint8Array,
+): void {
+  for (const { y, x, end, component } of runs) {
+    if (!byHand.has(component)) continue;
+    data.set(plane.data.subarray(y * width + x, y * width + end), y * width + x);
+  }
+  for (let at = 0; at < data.length; at++) if (kept[at]) data[at] = plane.data[at];
 }
 
 /** Fills small holes in place and says how many. */
