@@ -37,8 +37,7 @@ const MAX_DIGITS = 9;
 const MAX_NAME_BYTES = 220;
 
 /** What FAT, NTFS, APFS or a shell-unfriendly ext4 name may not hold. */
-// eslint-disable-next-line no-control-regex -- control characters are exactly what is looked for
-const FORBIDDEN = /[\u0000-\u001f\u007f<>:"/\\|?*]/g;
+const FORBIDDEN = /[\p{Cc}<>:"/\\|?*]/gu;
 const RESERVED = /^(con|prn|aux|nul|com[1-9]|lpt[1-9])(\.|$)/i;
 
 /** What is wrong with a pattern, as the end of "expected …", or null. */

@@ -1,6 +1,4 @@
-import { createWriteStream } from 'node:fs';
-import { rm, unlink } from 'node:fs/promises';
-import { pipeline } from 'node:stream/promises';
+import { rm } from 'node:fs/promises';
 import { Router } from 'express';
 import {
   batchBody,
@@ -13,9 +11,9 @@ import {
 import type { BatchRow } from '../db/batches.ts';
 import type { PhotoRow } from '../db/photos.ts';
 import { notFound, unusable } from '../http/errors.ts';
+import { receiveUpload } from '../http/receiveUpload.ts';
 import { validated } from '../http/validated.ts';
 import type { PreviewKind } from '../storage/dataPaths.ts';
-import { storageSentence } from '../storage/storageErrors.ts';
 import { idOf, KEEP_FOREVER, type RouteParts } from './parts.ts';
 
 /** Batches and the photos in them. */
@@ -76,14 +74,7 @@ export function batchRoutes({ tables, imports, allowed, paths }: RouteParts): Ro
     const batch = batchOf(idOf(request));
     const { name, modified } = validated(uploadQuery, request.query);
     const incoming = imports.incomingPath();
-    try {
-      await pipeline(request, createWriteStream(incoming));
-    } catch (error) {
-      await unlink(incoming).catch(() => undefined);
-      // A page that cancels an upload is not there to be answered.
-      if (request.destroyed && !request.complete) return;
-      throw unusable(storageSentence(incoming, error));
-    }
+    if (!(await receiveUpload(request, incoming))) return;
     const added = await imports.addCopied(batch.id, incoming, name, modified);
     if (!added.ok) throw unusable(added.reason);
     const photo = tables.photos.get(added.value);

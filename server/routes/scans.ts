@@ -1,13 +1,10 @@
-import { createWriteStream } from 'node:fs';
-import { rm } from 'node:fs/promises';
-import { pipeline } from 'node:stream/promises';
 import { Router } from 'express';
 import { artworkQuery, liftBody, scanPageQuery } from '#core/contract/http';
 import type { ScanRow } from '../db/scans.ts';
 import { notFound, unusable } from '../http/errors.ts';
+import { receiveUpload } from '../http/receiveUpload.ts';
 import { validated } from '../http/validated.ts';
 import { MAX_SCAN_BYTES } from '../imaging/limits.ts';
-import { storageSentence } from '../storage/storageErrors.ts';
 import { idOf, KEEP_FOREVER, type RouteParts } from './parts.ts';
 
 /** Sheets of paper and PDFs as they were brought in, and what is lifted from them. */
@@ -22,17 +19,8 @@ export function scanRoutes({ tables, scans, marks, imports }: RouteParts): Route
 
   router.post('/scans', async (request, response) => {
     const { name } = validated(artworkQuery, request.query);
-    const bytes = Number(request.headers['content-length'] ?? 0);
-    if (bytes > MAX_SCAN_BYTES) {
-      throw unusable(`${name}: expected a scan of at most ${MAX_SCAN_BYTES / 1e6} MB.`);
-    }
     const incoming = imports.incomingPath();
-    try {
-      await pipeline(request, createWriteStream(incoming));
-    } catch (error) {
-      await rm(incoming, { force: true });
-      throw unusable(storageSentence(name, error));
-    }
+    if (!(await receiveUpload(request, incoming, MAX_SCAN_BYTES))) return;
     const added = await scans.add(incoming, name);
     if (!added.ok) throw unusable(added.reason);
     response.status(201).json(scans.view(scanOf(added.value)));

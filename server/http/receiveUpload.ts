@@ -1,0 +1,39 @@
+import { createWriteStream } from 'node:fs';
+import { rm } from 'node:fs/promises';
+import { Transform } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import type { Request } from 'express';
+import { storageSentence } from '../storage/storageErrors.ts';
+import { unusable } from './errors.ts';
+
+const BYTES_PER_MB = 1_000_000;
+
+/**
+ * Streams the plain body of a request into a file; on failure nothing is left of it.
+ *
+ * @param mostBytes refused beyond this, whatever the request says of its length
+ * @returns false where the page cancelled the upload: then nobody is there to be answered
+ */
+export async function receiveUpload(
+  request: Request,
+  path: string,
+  mostBytes = Infinity,
+): Promise<boolean> {
+  let bytes = 0;
+  const counted = new Transform({
+    transform(part: Buffer, _encoding, done) {
+      bytes += part.byteLength;
+      if (bytes <= mostBytes) done(null, part);
+      else done(unusable(`Expected a file of at most ${mostBytes / BYTES_PER_MB} MB.`));
+    },
+  });
+  try {
+    await pipeline(request, counted, createWriteStream(path));
+    return true;
+  } catch (error) {
+    await rm(path, { force: true });
+    if (bytes > mostBytes) throw error;
+    if (request.destroyed && !request.complete) return false;
+    throw unusable(storageSentence(path, error));
+  }
+}
