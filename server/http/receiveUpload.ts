@@ -19,12 +19,15 @@ export async function receiveUpload(
   path: string,
   mostBytes = Infinity,
 ): Promise<boolean> {
+  const tooLarge = unusable(`Expected a file of at most ${mostBytes / BYTES_PER_MB} MB.`);
+  // Said before a byte is read, the answer reaches the page; later the connection is broken off.
+  if (Number(request.headers['content-length'] ?? 0) > mostBytes) throw tooLarge;
   let bytes = 0;
   const counted = new Transform({
     transform(part: Buffer, _encoding, done) {
       bytes += part.byteLength;
       if (bytes <= mostBytes) done(null, part);
-      else done(unusable(`Expected a file of at most ${mostBytes / BYTES_PER_MB} MB.`));
+      else done(tooLarge);
     },
   });
   try {
