@@ -1,6 +1,7 @@
 import sharp from 'sharp';
 import { DEFAULT_LIFT } from '#core/contract/lift';
-import { liftedInk, preparedSheet, readSheet } from '#core/ink/lift';
+import { liftedInk, preparedSheet } from '#core/ink/lift';
+import { readSheet } from '#core/ink/sheetPaper';
 import type { Pixels } from '#core/pixels';
 import {
   globalThreshold,

@@ -1,4 +1,5 @@
-import { liftedInk, preparedSheet, readSheet } from '#core/ink/lift';
+import { liftedInk, preparedSheet } from '#core/ink/lift';
+import { readSheet } from '#core/ink/sheetPaper';
 import { suggestedLift } from '#core/ink/suggestedLift';
 import type { Pixels } from '#core/pixels';
 import { SCAN_KINDS, syntheticScan } from '#tests/helpers/syntheticScan';

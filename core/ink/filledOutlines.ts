@@ -10,19 +10,13 @@ const MOST_PIECES = 40;
  * Outlines as coverage, exact for straight edges: signed areas are noted where an edge crosses a
  * pixel and summed along each row. Raph Levien, "Inside the fastest font renderer in the world"
  * (2016).
- *
- * @param scale from units of the outlines to px of the result
  */
-export function filledOutlines(
-  outlines: readonly Outline[],
-  { width, height }: Size,
-  scale = 1,
-): Coverage {
+export function filledOutlines(outlines: readonly Outline[], { width, height }: Size): Coverage {
   const areas = new Float32Array(width * height + 2);
   for (const { start, curves } of outlines) {
-    let [x, y] = [start[0] * scale, start[1] * scale];
+    let [x, y] = start;
     for (const curve of curves) {
-      const [x1, y1, x2, y2, endX, endY] = curve.map((value) => value * scale);
+      const [x1, y1, x2, y2, endX, endY] = curve;
       const length =
         Math.hypot(x1 - x, y1 - y) +
         Math.hypot(x2 - x1, y2 - y1) +

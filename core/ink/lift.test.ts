@@ -8,7 +8,8 @@ import {
 import { DEFAULT_LIFT, type LiftSettings } from '../contract/lift.ts';
 import type { Pixels } from '../pixels.ts';
 import { pickedAt } from './dropper.ts';
-import { blackInk, liftedInk, NO_INK, preparedSheet, readSheet, type LiftedInk } from './lift.ts';
+import { blackInk, liftedInk, NO_INK, preparedSheet, type LiftedInk } from './lift.ts';
+import { readSheet } from './sheetPaper.ts';
 import { keepsOutlines, tracedInk } from './liftArtwork.ts';
 import { suggestedLift } from './suggestedLift.ts';
 

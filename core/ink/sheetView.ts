@@ -3,7 +3,6 @@ import type { Pixels } from '../pixels.ts';
 import { radians, type Box, type Size } from '../placement/geometry.ts';
 import {
   composed,
-  inverted,
   mapped,
   rotation,
   scaling,
@@ -115,11 +114,6 @@ export function fractionsToPhoto(photo: Size, view: SheetView): Homography {
     scaling(1 / photo.width, 1 / photo.height),
     composed(view.toPhoto, scaling(view.sheet.width, view.sheet.height)),
   );
-}
-
-/** The map from the photo's points to the sheet's, both as fractions. */
-export function fractionsToSheet(photo: Size, view: SheetView): Homography {
-  return inverted(fractionsToPhoto(photo, view));
 }
 
 /** The cropped view as pixels; what lies outside of the photo repeats its edge. */

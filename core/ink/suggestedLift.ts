@@ -1,5 +1,6 @@
 import { DEFAULT_LIFT, type LiftSettings } from '../contract/lift.ts';
-import { liftedInk, preparedSheet, type SheetPhoto } from './lift.ts';
+import { liftedInk, preparedSheet } from './lift.ts';
+import { type SheetPhoto } from './sheetPaper.ts';
 
 /** Room left round the ink, as a share of the sheet's longer side. */
 const ROOM = 0.035;

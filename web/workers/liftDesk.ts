@@ -1,15 +1,7 @@
 import type { LiftSettings } from '#core/contract/lift';
 import { pickedAt, type Picked } from '#core/ink/dropper';
-import {
-  liftedInk,
-  preparedSheet,
-  readSheet,
-  sheetPaper,
-  type LiftedInk,
-  type PreparedSheet,
-  type SheetPaper,
-  type SheetPhoto,
-} from '#core/ink/lift';
+import { liftedInk, preparedSheet, type LiftedInk, type PreparedSheet } from '#core/ink/lift';
+import { readSheet, sheetPaper, type SheetPaper, type SheetPhoto } from '#core/ink/sheetPaper';
 import { inkRaster, keepsOutlines, tracedInk } from '#core/ink/liftArtwork';
 import { pathData } from '#core/ink/outline';
 import type { Levels } from '#core/ink/levels';

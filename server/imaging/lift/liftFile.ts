@@ -1,5 +1,6 @@
 import type { LiftSettings, QuarterTurn } from '#core/contract/lift';
-import { liftedInk, preparedSheet, readSheet } from '#core/ink/lift';
+import { liftedInk, preparedSheet } from '#core/ink/lift';
+import { readSheet } from '#core/ink/sheetPaper';
 import { inkRaster, keepsOutlines, outlinesSvg, tracedInk } from '#core/ink/liftArtwork';
 import { defaultLift, suggestedLift } from '#core/ink/suggestedLift';
 import type { Box } from '#core/placement/geometry';
