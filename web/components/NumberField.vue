@@ -85,6 +85,7 @@ function stepBy(event: KeyboardEvent, direction: 1 | -1): void {
   background: var(--lc-card);
   border: 1px solid var(--lc-hairline);
   border-radius: var(--lc-radius);
+  color: var(--lc-ink);
   display: inline-flex;
   height: 27px;
   padding: 0 7px 0 2px;

@@ -39,12 +39,12 @@ button {
 }
 
 button:hover {
-  background: rgb(20 48 61 / 10%);
+  background: color-mix(in srgb, currentcolor 12%, transparent);
 }
 
 button[aria-checked='true'] {
-  background: var(--lc-ink);
-  color: var(--lc-card);
+  background: var(--lc-pick);
+  color: var(--lc-on-pick);
 }
 
 @media (max-width: 1160px) {

@@ -12,9 +12,9 @@ const props = withDefaults(
     /** Ends of the slider. */
     from: number;
     to: number;
-    /** Ends of the number. */
-    min: number;
-    max: number;
+    /** Ends of the number, where it may go further. */
+    min?: number;
+    max?: number;
     step?: number;
     decimals?: number;
     ticks?: readonly number[];
@@ -55,8 +55,8 @@ function slide(event: Event): void {
       :model-value="modelValue"
       :label="`${label}, exact`"
       :unit="unit"
-      :min="min"
-      :max="max"
+      :min="min ?? from"
+      :max="max ?? to"
       :step="step"
       :decimals="decimals"
       @update:model-value="emit('update:modelValue', $event)"

@@ -2,8 +2,10 @@
 import { SURROUNDS, type Surround } from '#core/contract/settings';
 import { useLibrary } from '../stores/library.ts';
 import { useNotices } from '../stores/notices.ts';
+import PickOne from './PickOne.vue';
 
 /** What photos are judged against. */
+const OPTIONS = SURROUNDS.map((surround) => ({ value: surround, label: surround }));
 const library = useLibrary();
 const notices = useNotices();
 
@@ -13,38 +15,10 @@ function choose(surround: Surround): void {
 </script>
 
 <template>
-  <span class="switch" role="radiogroup" aria-label="Surround">
-    <button
-      v-for="surround in SURROUNDS"
-      :key="surround"
-      type="button"
-      role="radio"
-      :aria-checked="library.settings.surround === surround"
-      @click="choose(surround)"
-    >
-      {{ surround }}
-    </button>
-  </span>
+  <PickOne
+    label="Surround"
+    :options="OPTIONS"
+    :model-value="library.settings.surround"
+    @update:model-value="choose"
+  />
 </template>
-
-<style scoped>
-.switch {
-  display: inline-flex;
-  gap: 2px;
-}
-
-button {
-  background: none;
-  border: 0;
-  border-radius: 3px;
-  color: inherit;
-  padding: 1px 6px;
-}
-
-button[aria-checked='true'] {
-  font-weight: 700;
-  text-decoration: underline;
-  text-decoration-thickness: 2px;
-  text-underline-offset: 4px;
-}
-</style>

@@ -165,8 +165,6 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           unit="px"
           :from="PEN_RANGES.weightPx.least"
           :to="PEN_RANGES.weightPx.most"
-          :min="PEN_RANGES.weightPx.least"
-          :max="PEN_RANGES.weightPx.most"
           :step="0.5"
           @update:model-value="change({ weight: $event })"
         />
@@ -180,8 +178,6 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           unit="%"
           :from="0"
           :to="100"
-          :min="0"
-          :max="100"
           @update:model-value="change({ contrast: $event / 100 })"
         />
         <p class="quiet">A stylus is felt; with a mouse or finger, speed stands in for it.</p>
@@ -194,8 +190,6 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           unit="%"
           :from="0"
           :to="100"
-          :min="0"
-          :max="100"
           @update:model-value="change({ smoothing: $event / 100 })"
         />
       </BenchPanel>

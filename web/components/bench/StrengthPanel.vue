@@ -34,8 +34,6 @@ function setBlend(event: Event): void {
       unit="%"
       :from="0"
       :to="100"
-      :min="0"
-      :max="100"
       :decimals="0"
       :ticks="OPACITY_TICKS"
       @update:model-value="draft.change({ opacity: Math.round($event) / 100 })"

@@ -94,8 +94,6 @@ function setLevel(which: 'ink' | 'paper', value: number): void {
           unit="%"
           :from="0"
           :to="HISTOGRAM_TO * 100"
-          :min="0"
-          :max="HISTOGRAM_TO * 100"
           :step="0.5"
           @update:model-value="setLevel('paper', $event)"
         />
@@ -106,8 +104,6 @@ function setLevel(which: 'ink' | 'paper', value: number): void {
           unit="%"
           :from="0"
           :to="HISTOGRAM_TO * 100"
-          :min="0"
-          :max="HISTOGRAM_TO * 100"
           :step="0.5"
           @update:model-value="setLevel('ink', $event)"
         />
@@ -127,8 +123,6 @@ function setLevel(which: 'ink' | 'paper', value: number): void {
         unit="%"
         :from="-100"
         :to="100"
-        :min="-100"
-        :max="100"
         :ticks="PERCENT_TICKS"
         @update:model-value="change({ edge: $event / 100 })"
       />
@@ -140,8 +134,6 @@ function setLevel(which: 'ink' | 'paper', value: number): void {
           unit="px"
           :from="-LIFT_RANGES.weightPx"
           :to="LIFT_RANGES.weightPx"
-          :min="-LIFT_RANGES.weightPx"
-          :max="LIFT_RANGES.weightPx"
           :step="0.1"
           :ticks="WEIGHT_TICKS"
           @update:model-value="change({ weight: $event })"
@@ -196,8 +188,6 @@ function setLevel(which: 'ink' | 'paper', value: number): void {
         unit="%"
         :from="0"
         :to="100"
-        :min="0"
-        :max="100"
         @update:model-value="change({ smoothing: $event / 100 })"
       />
       <PickOne
