@@ -6,6 +6,8 @@ import { guard, securityHeaders } from './http/guard.ts';
 import type { House } from './house.ts';
 import { batchRoutes } from './routes/batches.ts';
 import { deliveryRoutes } from './routes/deliveries.ts';
+import { designRoutes } from './routes/designs.ts';
+import { fontRoutes } from './routes/fonts.ts';
 import { markRoutes } from './routes/marks.ts';
 import { presetRoutes } from './routes/presets.ts';
 import { runRoutes } from './routes/runs.ts';
@@ -14,6 +16,9 @@ import { settingsRoutes } from './routes/settings.ts';
 
 /** A rule or a recipe is a few hundred bytes; a list of photo ids some hundred kilobytes. */
 const MAX_JSON_BYTES = 1_000_000;
+
+/** Where a whole design is sent, which its own routes read. */
+const DESIGN_PATH = /^\/(designs|marks\/\d+\/design$)/;
 
 export interface AppOptions {
   /** The port in use, known once the server listens. */
@@ -32,12 +37,17 @@ export function createApp(house: House, options: AppOptions): Express {
 
   const api = express.Router();
   api.get('/events', house.events.listen);
-  // Uploads and artwork are read by their own routes, as bytes.
-  api.use(express.json({ limit: MAX_JSON_BYTES }));
+  // Uploads and artwork are read by their own routes, as bytes, and so are designs.
+  const json = express.json({ limit: MAX_JSON_BYTES });
+  api.use((request, response, next) =>
+    DESIGN_PATH.test(request.path) ? next() : json(request, response, next),
+  );
   for (const routes of [
     settingsRoutes,
     batchRoutes,
     markRoutes,
+    designRoutes,
+    fontRoutes,
     scanRoutes,
     presetRoutes,
     deliveryRoutes,

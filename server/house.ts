@@ -6,7 +6,10 @@ import { openTables, type Tables } from './db/tables.ts';
 import { Events } from './http/events.ts';
 import { Rasteriser } from './imaging/raster/rasteriser.ts';
 import { PhotoImports } from './imports/importPhotos.ts';
+import { Designs } from './designs.ts';
+import { Fonts } from './lettering/fonts.ts';
 import { Marks } from './marks.ts';
+import { PartStore } from './parts.ts';
 import { RunQueue } from './runs/runQueue.ts';
 import { Scans } from './scans.ts';
 import { AllowedFolders } from './storage/allowedFolders.ts';
@@ -22,6 +25,9 @@ export interface House {
   readonly allowed: AllowedFolders;
   readonly rasteriser: Rasteriser;
   readonly marks: Marks;
+  readonly designs: Designs;
+  readonly parts: PartStore;
+  readonly fonts: Fonts;
   readonly scans: Scans;
   readonly imports: PhotoImports;
   readonly queue: RunQueue;
@@ -42,7 +48,10 @@ export function buildHouse(config: Config, log: Logger): House {
   const rasteriser = new Rasteriser();
   const events = new Events();
   const scans = new Scans(tables, paths);
-  const marks = new Marks(tables, paths, rasteriser, scans);
+  const parts = new PartStore(paths);
+  const marks: Marks = new Marks(tables, paths, rasteriser, scans, () => designs);
+  const designs = new Designs(tables, paths, rasteriser, marks, parts);
+  const fonts = new Fonts(tables, paths);
   const imports = new PhotoImports({
     tables,
     paths,
@@ -68,6 +77,9 @@ export function buildHouse(config: Config, log: Logger): House {
     allowed,
     rasteriser,
     marks,
+    designs,
+    parts,
+    fonts,
     scans,
     imports,
     queue,

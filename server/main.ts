@@ -44,6 +44,7 @@ server.listen(port, config.host, () => {
   lock.setAddress(address);
   house.queue.recover();
   house.scans.tidy().catch((error: unknown) => log.warn(error, 'old scans stay'));
+  house.designs.tidy().catch((error: unknown) => log.warn(error, 'old artwork stays'));
   process.stdout.write(`Light Crest is at ${address}\n`);
 });
 

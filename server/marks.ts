@@ -1,11 +1,12 @@
 import { renameSync } from 'node:fs';
-import { mkdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
+import { mkdir, readdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
 import type { LiftWish, MarkBox, MarkView } from '#core/contract/http';
-import type { MarkOrigin } from '#core/contract/mark';
+import { bleedOf, NO_BLEED } from '#core/compose/rasterPlan';
+import type { ArtworkOrigin } from '#core/contract/origin';
 import type { PenDrawing } from '#core/contract/pen';
-import type { ToneChoice } from '#core/contract/preset';
 import { NAME_MAX_LENGTH } from '#core/contract/preset';
+import { designFollowsYear } from '#core/design/year';
 import { penSvg } from '#core/pen/penOutline';
 import { freeName } from '#core/placement/suggestName';
 import { failure, success, type Result } from '#core/result';
@@ -13,17 +14,20 @@ import type { ArtworkRow, MarkRow } from './db/marks.ts';
 import type { ScanRow } from './db/scans.ts';
 import type { Tables } from './db/tables.ts';
 import { liftScan } from './imaging/lift/liftWorker.ts';
-import { markDrawing, markSvg } from './imaging/markFile.ts';
+import { markDrawing, markSvg, modelOf } from './imaging/markFile.ts';
 import { pngOfRaster } from './imaging/pngOfRaster.ts';
 import { importArtwork, withoutBox, type ImportedArtwork } from './imaging/raster/importArtwork.ts';
 import { BOX_TIMEOUT_MS } from './imaging/limits.ts';
 import { loadArtwork, type ArtworkFile } from './imaging/raster/loadArtwork.ts';
 import { Rasteriser } from './imaging/raster/rasteriser.ts';
+import { shapeOf, type Showing } from './imaging/raster/artwork.ts';
+import { SHIPPED_FONTS_FOLDER } from './lettering/fontBook.ts';
 import type { Scans } from './scans.ts';
+import type { Designs } from './designs.ts';
 import type { DataPaths } from './storage/dataPaths.ts';
 
 /** A version of artwork that is not in the library yet. */
-interface NewArtwork {
+export interface NewArtwork {
   readonly row: ArtworkRow;
   readonly content: string | Uint8Array;
   /** Pixels that are kept beside outlines. */
@@ -39,7 +43,14 @@ export class Marks {
     private readonly paths: DataPaths,
     private readonly rasteriser: Rasteriser,
     private readonly scans: Scans,
+    /** Known once both are there: each needs the other. */
+    private readonly designs: () => Designs,
   ) {}
+
+  /** Where the fonts of composed marks are. */
+  private get fontFolders(): string[] {
+    return [SHIPPED_FONTS_FOLDER, this.paths.fonts];
+  }
 
   list(): MarkView[] {
     return this.tables.marks.all().map((row) => this.view(row));
@@ -49,10 +60,29 @@ export class Marks {
     const { id, name, version, kind, ink, notes, retired, origin, box } = row;
     const scanId = origin.kind === 'paper' ? origin.scanId : null;
     return {
-      ...{ id, name, version, kind, ink, notes, retired, box },
+      ...{ id, name, version, kind, ink, notes, retired, box, ...this.shapes(row) },
       usedBy: this.tables.presets.namesUsingMark(id),
       origin: origin.kind,
       scanId: scanId !== null && this.tables.scans.get(scanId) ? scanId : null,
+    };
+  }
+
+  /** What is drawn beyond the ink box, and the shapes of the years there are photos of. */
+  private shapes(row: MarkRow): Pick<MarkView, 'bleed' | 'years'> {
+    if (row.origin.kind !== 'design') return { bleed: NO_BLEED, years: null };
+    const { ink, natural } = row;
+    const bleed = bleedOf(ink, natural);
+    if (!designFollowsYear(row.origin.design)) return { bleed, years: null };
+    const { artwork } = loadArtwork(this.artworkFile(row));
+    const years = [...this.tables.photos.years(), new Date().getFullYear()];
+    return {
+      bleed,
+      years: Object.fromEntries(
+        years.map((year) => {
+          const shape = shapeOf(artwork, year);
+          return [year, { ink: shape.ink, bleed: shape.bleed }];
+        }),
+      ),
     };
   }
 
@@ -68,7 +98,13 @@ export class Marks {
   ): Promise<Result<number>> {
     const imported = await this.takeIn((rasteriser) => importArtwork(bytes, rasteriser, page));
     if (!imported.ok) return imported;
-    const { name, box } = imported.value;
+    const { name, box, artwork } = imported.value;
+    if (artwork.kind === 'design') {
+      // A mark's own file is a mark, whether it is new or takes another's place.
+      return this.designs().keepArtwork(artwork, name ?? nameFromFile(fileName), markId);
+    }
+    const composed = this.composed(markId);
+    if (composed) return this.designs().replaceArtwork(composed, artwork, { kind: 'file' });
     const version = markId === null ? 1 : this.tables.marks.nextVersion(markId);
     const asked: MarkBox | null = box === null ? null : { colour: box, version, taken: null };
     return this.keep(newArtwork(imported.value, asked), name ?? nameFromFile(fileName), markId);
@@ -111,17 +147,25 @@ export class Marks {
     const lifted = await liftScan({ path: file.value, settings });
     if (!lifted.ok) return lifted;
     const { png, svg, keepsOutlines } = lifted.value;
-    const origin: MarkOrigin = { kind: 'paper', scanId: scan.id, page, settings };
+    const origin: ArtworkOrigin = { kind: 'paper', scanId: scan.id, page, settings };
     if (svg !== null && keepsOutlines) return this.addOwnSvg(svg, origin, png, name, markId);
     const imported = await this.takeIn((rasteriser) => importArtwork(png, rasteriser));
     if (!imported.ok) return imported;
+    const composed = this.composed(markId);
+    if (composed) return this.replaceIn(composed, imported.value, origin);
     const artwork = { ...imported.value, origin, notes: [] };
     return this.keep(newArtwork(artwork, null), name, markId);
   }
 
+  /** The mark of an id, where it was composed of layers. */
+  private composed(markId: number | null): MarkRow | null {
+    const row = markId === null ? null : this.tables.marks.get(markId);
+    return row?.origin.kind === 'design' ? row : null;
+  }
+
   private async addOwnSvg(
     svg: string,
-    origin: MarkOrigin,
+    origin: ArtworkOrigin,
     pixels: Uint8Array | null,
     name: string,
     markId: number | null,
@@ -129,7 +173,18 @@ export class Marks {
     const bytes = Buffer.from(svg);
     const imported = await this.takeIn((rasteriser) => importArtwork(bytes, rasteriser));
     if (!imported.ok) return imported;
+    const composed = this.composed(markId);
+    if (composed) return this.replaceIn(composed, imported.value, origin);
     return this.keep({ ...newArtwork({ ...imported.value, origin }, null), pixels }, name, markId);
+  }
+
+  private async replaceIn(
+    row: MarkRow,
+    { artwork }: ImportedArtwork,
+    origin: ArtworkOrigin,
+  ): Promise<Result<number>> {
+    if (artwork.kind === 'design') return failure('Expected plain artwork, found layers.');
+    return this.designs().replaceArtwork(row, artwork, origin);
   }
 
   /**
@@ -144,7 +199,8 @@ export class Marks {
     return work(intake).finally(() => intake.close());
   }
 
-  private async keep(
+  /** Writes a version of artwork and lists it. */
+  async keep(
     { row, content, pixels }: NewArtwork,
     name: string,
     markId: number | null,
@@ -187,27 +243,31 @@ export class Marks {
   artworkFile(row: MarkRow, version = row.version): ArtworkFile {
     const art = version === row.version ? row : this.tables.marks.artwork(row.id, version);
     const { kind, natural, ink } = art ?? row;
-    return { path: this.paths.artwork(row.id, version, kind), kind, natural, ink };
+    const fontFolders = (art ?? row).origin.kind === 'design' ? this.fontFolders : null;
+    return { path: this.paths.artwork(row.id, version, kind), kind, natural, ink, fontFolders };
   }
 
-  /** A picture of the ink box, `widthPx` wide, with a transparent ground. */
-  async picture(row: MarkRow, tone: ToneChoice, widthPx: number): Promise<Result<Buffer>> {
-    const raster = await markDrawing(
-      loadArtwork(this.artworkFile(row)),
-      tone,
-      widthPx,
-      this.rasteriser,
-    );
+  /** On a transparent ground; `reach` and `widthPx` as in `markDrawing`. */
+  async picture(
+    row: MarkRow,
+    showing: Showing,
+    widthPx: number,
+    reach: 'bleed' | 'whole' = 'bleed',
+  ): Promise<Result<Buffer>> {
+    const source = loadArtwork(this.artworkFile(row));
+    const raster = await markDrawing(source, showing, widthPx, reach, this.rasteriser);
     return raster.ok ? success(await pngOfRaster(raster.value)) : raster;
   }
 
   /** The same, drawn once and kept: a version of artwork never changes. */
-  async keptPicture(row: MarkRow, tone: ToneChoice, widthPx: number): Promise<Result<Buffer>> {
+  async keptPicture(row: MarkRow, showing: Showing, widthPx: number): Promise<Result<Buffer>> {
     const folder = this.paths.markPictures(row.id);
-    const path = join(folder, `${row.version}-${tone.replace('#', '')}-${widthPx}.png`);
+    const isDated = row.origin.kind === 'design' && designFollowsYear(row.origin.design);
+    const tone = showing.tone.replace('#', '') + (isDated ? `-${showing.year}` : '');
+    const path = join(folder, `${row.version}-${tone}-${widthPx}.png`);
     const kept = await readFile(path).catch(() => null);
     if (kept) return success(kept);
-    const picture = await this.picture(row, tone, widthPx);
+    const picture = await this.picture(row, showing, widthPx);
     if (!picture.ok) return picture;
     const beside = join(this.paths.incoming, `picture-${process.pid}-${++this.temporaries}`);
     await mkdir(folder, { recursive: true });
@@ -217,13 +277,23 @@ export class Marks {
   }
 
   /** The mark as an SVG that opens anywhere and holds what is needed to take it up again. */
-  svg(row: MarkRow, tone: ToneChoice): Promise<string> {
-    return markSvg(loadArtwork(this.artworkFile(row)).artwork, tone, {
-      format: 'light-crest/mark',
-      version: 1,
-      name: row.name,
-      origin: row.origin,
-    });
+  svg(row: MarkRow, showing: Showing): Promise<Result<string>> {
+    const { artwork } = loadArtwork(this.artworkFile(row));
+    return markSvg(artwork, showing, modelOf(artwork, row.name, row.origin));
+  }
+
+  /** Versions of a composed mark come with every change; those that nothing needs are removed. */
+  async prune(markId: number): Promise<void> {
+    const row = this.tables.marks.get(markId);
+    if (!row) return;
+    for (const { version, kind } of this.tables.marks.removeUnneeded(markId, row.version)) {
+      await rm(this.paths.artwork(markId, version, kind), { force: true });
+      await rm(this.paths.artwork(markId, version, 'png'), { force: true });
+    }
+    const folder = this.paths.markPictures(markId);
+    for (const name of await readdir(folder).catch(() => [])) {
+      if (!name.startsWith(`${row.version}-`)) await rm(join(folder, name), { force: true });
+    }
   }
 
   /** Removes the mark with all versions of its artwork. */
@@ -252,6 +322,7 @@ export class Marks {
 }
 
 function newArtwork({ artwork, notes, origin }: ImportedArtwork, box: MarkBox | null): NewArtwork {
+  if (artwork.kind === 'design') throw new Error('Layers are kept by the designs.');
   const { kind, natural, ink } = artwork;
   return {
     row: { kind, natural, ink, notes, origin, box, hasPixels: false },

@@ -1,9 +1,15 @@
-/** Types of two packages that ship none, as far as they are used here. */
+/** Types of packages that ship none, as far as they are used here. */
 
 declare module 'heic-decode' {
   export default function decode(input: {
     buffer: Uint8Array;
   }): Promise<{ width: number; height: number; data: Uint8ClampedArray }>;
+}
+
+declare module 'wawoff2' {
+  /** A WOFF2 file as the plain font in it; rejects a damaged one. */
+  export function decompress(bytes: Uint8Array): Promise<Uint8Array>;
+  export function compress(bytes: Uint8Array): Promise<Uint8Array>;
 }
 
 declare module 'archiver' {

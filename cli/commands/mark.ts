@@ -1,7 +1,7 @@
 import { basename, extname } from 'node:path';
 import { NAME_MAX_LENGTH, toneSchema, type ToneChoice } from '#core/contract/preset';
 
-import { markDrawing, markSvg } from '#server/imaging/markFile';
+import { markDrawing, markSvg, modelOf } from '#server/imaging/markFile';
 import { pngOfRaster } from '#server/imaging/pngOfRaster';
 import { Rasteriser } from '#server/imaging/raster/rasteriser';
 import { CallError, EXIT } from '../exit.ts';
@@ -20,7 +20,7 @@ const MOST_WIDTH_PX = 16_000;
 
 /** A mark as transparent PNG or as SVG (contract, section 6). */
 export async function mark(file: string, options: MarkOptions): Promise<number> {
-  const tone = toneOf(options.tone ?? 'original');
+  const showing = { tone: toneOf(options.tone ?? 'original'), year: new Date().getFullYear() };
   const ending = extname(options.out).toLowerCase();
   if (ending !== '.png' && ending !== '.svg') {
     throw new CallError(`--out: expected a .png or .svg file, found ${options.out}.`);
@@ -31,11 +31,13 @@ export async function mark(file: string, options: MarkOptions): Promise<number> 
     const given = await readMark(file, rasteriser);
     if (ending === '.svg') {
       const name = given.name ?? basename(file, extname(file)).slice(0, NAME_MAX_LENGTH);
-      const model = { format: 'light-crest/mark', version: 1, name, origin: given.origin } as const;
-      await writeOutput(options.out, await markSvg(given.artwork, tone, model));
+      const model = modelOf(given.artwork, name, given.origin);
+      const svg = await markSvg(given.artwork, showing, model);
+      if (!svg.ok) throw new CallError(`${file}: ${svg.reason}`);
+      await writeOutput(options.out, svg.value);
       return EXIT.done;
     }
-    const raster = await markDrawing(given, tone, widthPx, rasteriser);
+    const raster = await markDrawing(given, showing, widthPx, 'whole', rasteriser);
     if (!raster.ok) throw new CallError(`${file}: ${raster.reason}`);
     await writeOutput(options.out, await pngOfRaster(raster.value));
     return EXIT.done;

@@ -1,5 +1,5 @@
 import type { Copy } from '../placement/placeMark.ts';
-import { centreOf, type Size } from '../placement/geometry.ts';
+import { centreOf, rotatedSize, type Box, type Size } from '../placement/geometry.ts';
 
 /**
  * How a placement becomes pixels: which rasters of the mark are needed and where each is laid.
@@ -30,20 +30,50 @@ export interface RasterPlacing {
   readonly top: number;
 }
 
+/**
+ * What is drawn beyond the ink box, such as a shadow: on each side, as shares of the ink box's
+ * width and height.
+ */
+export interface Bleed {
+  readonly x: number;
+  readonly y: number;
+}
+
+export const NO_BLEED: Bleed = Object.freeze({ x: 0, y: 0 });
+
+/** The bleed of artwork that shows `natural`: the wider side counts for both. */
+export function bleedOf(ink: Box, natural: Box): Bleed {
+  const right = natural.x + natural.width - ink.x - ink.width;
+  const below = natural.y + natural.height - ink.y - ink.height;
+  return {
+    x: Math.max(0, ink.x - natural.x, right) / ink.width,
+    y: Math.max(0, ink.y - natural.y, below) / ink.height,
+  };
+}
+
 /** Room round the ink box for smoothed edges, px. */
 const MARGIN_PX = 1;
 
 /** A canvas of more pixels than this and larger than what is seen of it is cut to the frame. */
 const WHOLE_CANVAS_PIXELS = 4_000_000;
 
-export function planRasters(frame: Size, copies: readonly Copy[]): RasterPlacing[] {
-  return copies.map((copy) => planRaster(frame, copy)).filter((placing) => placing !== null);
+export function planRasters(
+  frame: Size,
+  copies: readonly Copy[],
+  bleed: Bleed = NO_BLEED,
+): RasterPlacing[] {
+  return copies.map((copy) => planRaster(frame, copy, bleed)).filter((placing) => placing !== null);
 }
 
-function planRaster(frame: Size, copy: Copy): RasterPlacing | null {
+function planRaster(frame: Size, copy: Copy, bleed: Bleed): RasterPlacing | null {
   const centre = centreOf(copy.box);
-  const width = Math.ceil(copy.box.width) + 2 * MARGIN_PX;
-  const height = Math.ceil(copy.box.height) + 2 * MARGIN_PX;
+  const drawn = {
+    width: copy.size.width * (1 + 2 * bleed.x),
+    height: copy.size.height * (1 + 2 * bleed.y),
+  };
+  const box = bleed === NO_BLEED ? copy.box : rotatedSize(drawn, copy.rotation);
+  const width = Math.ceil(box.width) + 2 * MARGIN_PX;
+  const height = Math.ceil(box.height) + 2 * MARGIN_PX;
   const left = Math.round(centre.x - width / 2);
   const top = Math.round(centre.y - height / 2);
   const mark = {

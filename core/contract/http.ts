@@ -1,10 +1,13 @@
 import { z } from 'zod';
 import { deliveryRecipeSchema } from './delivery.ts';
+import { designSchema, type Design, type Parts, type Part } from './design.ts';
+import { finishesSchema, type Finish } from './finish.ts';
 import { liftSettingsSchema } from './lift.ts';
 import { penDrawingSchema } from './pen.ts';
 import { nameSchema, presetRuleSchema } from './preset.ts';
 import type { PresetRule } from './preset.ts';
 import type { DeliveryRecipe } from './delivery.ts';
+import type { Bleed } from '../compose/rasterPlan.ts';
 import type { Box, Size } from '../placement/geometry.ts';
 import type { Placement } from '../placement/placeMark.ts';
 
@@ -58,6 +61,24 @@ export const penBody = z.strictObject({
 });
 /** What to do about a box of one colour round the artwork. */
 export const boxBody = z.strictObject({ take: z.enum(['keep', 'outside', 'everywhere']) });
+/** A design as it is now; the artwork of its layers is known to the server by name. */
+export const designBody = z.strictObject({ name: nameSchema.optional(), design: designSchema });
+export const newDesignBody = z.strictObject({ name: nameSchema, design: designSchema });
+/** A picture of a design that need not be saved. */
+export const designPictureBody = z.strictObject({
+  design: designSchema,
+  tone: toneText.default('original'),
+  year: z.number().int().min(1).max(9_999),
+  /** Device pixels a unit of the drawing. */
+  scale: z.number().positive().max(20),
+});
+export const fontFaceParams = z.strictObject({
+  family: z.string().regex(/^[a-z0-9-]{1,80}$/),
+  weight: z.coerce.number().int().min(1).max(1_000),
+  slant: z.enum(['upright', 'italic']),
+});
+export const finishSetBody = z.strictObject({ name: nameSchema, finishes: finishesSchema });
+
 export const downloadQuery = z.strictObject({
   type: z.enum(['png', 'svg']),
   tone: toneText.default('original'),
@@ -71,6 +92,7 @@ export const rasterQuery = z.strictObject({
   version: z.coerce.number().int().positive(),
   tone: toneText,
   width: z.coerce.number().int().min(8).max(4_096),
+  year: z.coerce.number().int().min(1).max(9_999).optional(),
 });
 
 export const presetBody = z.strictObject({ name: nameSchema, markId: id, rule: presetRuleSchema });
@@ -130,6 +152,8 @@ export interface PhotoView {
   readonly bits: number;
   readonly profile: string | null;
   readonly capturedAt: string | null;
+  /** Of the capture date, else of the file: what a mark writes that follows the year. */
+  readonly year: number;
   readonly camera: string | null;
   readonly lens: string | null;
   /** Mean L*, 0 to 100. */
@@ -143,13 +167,22 @@ export interface MarkView {
   readonly kind: 'svg' | 'png';
   /** In units of the artwork: pixels of a PNG. */
   readonly ink: Box;
+  /** What is drawn beyond the ink box on each side, as shares of its width and height. */
+  readonly bleed: Bleed;
+  /** Where its words follow the year of the photo: its shape in the years there are photos of. */
+  readonly years: Readonly<Record<string, MarkYear>> | null;
   readonly notes: readonly string[];
   readonly retired: boolean;
   readonly usedBy: readonly string[];
-  readonly origin: 'file' | 'paper' | 'pen';
+  readonly origin: 'file' | 'paper' | 'pen' | 'design';
   /** The scan it was lifted from, where that is still here. */
   readonly scanId: number | null;
   readonly box: MarkBox | null;
+}
+
+export interface MarkYear {
+  readonly ink: Box;
+  readonly bleed: Bleed;
 }
 
 /** A box of one colour round artwork. */
@@ -160,6 +193,35 @@ export interface MarkBox {
   readonly version: number;
   /** Null: not asked yet. */
   readonly taken: 'keep' | 'outside' | 'everywhere' | null;
+}
+
+/** A mark as layers, with the artwork they use. */
+export interface DesignView {
+  readonly design: Design;
+  readonly parts: Parts;
+}
+
+export interface PartView {
+  readonly key: string;
+  readonly part: Part;
+  readonly name: string;
+  readonly notes: readonly string[];
+}
+
+export interface FontView {
+  /** How designs name it. */
+  readonly id: string;
+  readonly name: string;
+  readonly kind: 'hand' | 'serif' | 'sans' | 'own';
+  /** Words that find it, besides its name. */
+  readonly words: string;
+  readonly faces: readonly { readonly weight: number; readonly italic: boolean }[];
+}
+
+export interface FinishSetView {
+  readonly id: number;
+  readonly name: string;
+  readonly finishes: readonly Finish[];
 }
 
 export interface ScanView {
@@ -207,6 +269,8 @@ export interface RunPlanView {
   readonly sourceBytes: number;
   /** Photos of more than 8 bits a channel, which this file type keeps at 8. */
   readonly reducedBits: number;
+  /** Photos without a capture date, where the mark writes the year: it is taken from the file. */
+  readonly undated: number;
   /** Why the run cannot be started, or null. */
   readonly problem: string | null;
 }
@@ -246,6 +310,8 @@ export interface RunItemView {
     'waiting' | 'working' | 'naming' | 'written' | 'skipped' | 'failed' | 'cancelled';
   readonly outputName: string | null;
   readonly error: string | null;
+  /** What should be known of an output that was written, such as where its year came from. */
+  readonly note: string | null;
   readonly frame: Size | null;
   readonly placement: Placement | null;
   readonly bytesBefore: number | null;

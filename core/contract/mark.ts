@@ -1,20 +1,12 @@
 import { z } from 'zod';
-import { liftSettingsSchema } from './lift.ts';
-import { penDrawingSchema } from './pen.ts';
+import { designSchema, partSchema } from './design.ts';
+import { artworkOriginSchema } from './origin.ts';
 import { nameSchema } from './preset.ts';
 
-/** How a mark was made, as far as it can be taken up again. */
+/** How a mark was made: as one piece of artwork, or composed of layers. */
 export const markOriginSchema = z.discriminatedUnion('kind', [
-  /** Artwork from a file. */
-  z.strictObject({ kind: z.literal('file') }),
-  /** Ink lifted from paper; the scan itself stays in the library it was lifted in. */
-  z.strictObject({
-    kind: z.literal('paper'),
-    scanId: z.number().int().positive().nullable(),
-    page: z.number().int().positive(),
-    settings: liftSettingsSchema,
-  }),
-  z.strictObject({ kind: z.literal('pen'), drawing: penDrawingSchema }),
+  ...artworkOriginSchema.options,
+  z.strictObject({ kind: z.literal('design'), design: designSchema }),
 ]);
 
 /** What the `metadata` of a mark's SVG holds. */
@@ -23,6 +15,8 @@ export const markModelSchema = z.strictObject({
   version: z.literal(1),
   name: nameSchema,
   origin: markOriginSchema,
+  /** The artwork of a design's layers, by the names the layers use. */
+  parts: z.record(z.string().max(80), partSchema).default({}),
 });
 
 export type MarkOrigin = z.infer<typeof markOriginSchema>;

@@ -79,7 +79,7 @@ function addClipped(
   signed: number,
 ): void {
   const wide = right - left;
-  const shareBefore = wide > 0 ? Math.min(1, Math.max(0, -left / wide)) : left < 0 ? 1 : 0;
+  const shareBefore = wide > 0 ? Math.min(1, Math.max(0, -left / wide)) : left <= 0 ? 1 : 0;
   const shareBeyond = wide > 0 ? Math.min(1, Math.max(0, (right - width) / wide)) : 0;
   if (shareBefore > 0) areas[row] += signed * shareBefore;
   const within = signed * (1 - shareBefore - shareBeyond);

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Pixels, Raster } from '../pixels.ts';
-import { findBackground, withoutBackground, type Rgb } from './withoutBackground.ts';
+import type { Rgb } from '../colour/hex.ts';
+import { findBackground, withoutBackground } from './withoutBackground.ts';
 
 const [WIDTH, HEIGHT] = [60, 50];
 const WHITE: Rgb = [255, 255, 255];

@@ -1,9 +1,7 @@
+import type { Rgb } from '../colour/hex.ts';
 import type { Pixels, Raster } from '../pixels.ts';
 import { grown } from './mask.ts';
 import { dilated } from './slidingExtreme.ts';
-
-/** Opaque colour, 0 to 255 a channel. */
-export type Rgb = readonly [number, number, number];
 
 export interface Background {
   readonly colour: Rgb;

@@ -11,6 +11,7 @@ const plain = filledSvg({ width: 10, height: 5 }, 'M0 0L10 0L10 5Z');
 const model: MarkModel = {
   format: 'light-crest/mark',
   version: 1,
+  parts: {},
   name: 'Marlow & <Quillon> "Bay"',
   origin: { kind: 'paper', scanId: 7, page: 1, settings: { ...DEFAULT_LIFT, weight: 0.4 } },
 };

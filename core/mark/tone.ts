@@ -1,9 +1,8 @@
 import type { ToneChoice } from '../contract/preset.ts';
+import { rgbOf, type Rgb } from '../colour/hex.ts';
 import type { Raster } from '../pixels.ts';
 
 /** A recolouring of a mark. Tones come from alpha alone, so one raster serves them all. */
-
-export type Rgb = readonly [number, number, number];
 
 const LIGHT: Rgb = [255, 255, 255];
 const DARK: Rgb = [0, 0, 0];
@@ -13,8 +12,7 @@ export function toneColour(tone: ToneChoice): Rgb | null {
   if (tone === 'original') return null;
   if (tone === 'light') return LIGHT;
   if (tone === 'dark') return DARK;
-  const number = Number.parseInt(tone.slice(1), 16);
-  return [(number >> 16) & 255, (number >> 8) & 255, number & 255];
+  return rgbOf(tone);
 }
 
 /** The raster in a tone: every colour becomes the tone's, alpha is kept. The input is not changed. */

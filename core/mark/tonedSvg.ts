@@ -1,3 +1,4 @@
+import { hexOf } from '../colour/hex.ts';
 import type { ToneChoice } from '../contract/preset.ts';
 import { toneColour } from './tone.ts';
 
@@ -10,7 +11,7 @@ const FILTER_ID = 'light-crest-tone';
 export function tonedSvg(svg: string, tone: ToneChoice): string {
   const colour = toneColour(tone);
   if (!colour) return svg;
-  const hex = `#${colour.map((value) => value.toString(16).padStart(2, '0')).join('')}`;
+  const hex = hexOf(colour);
   if (ONE_PATH.test(svg)) return svg.replace('<path fill="#000"', `<path fill="${hex}"`);
   const rows = colour.map((value) => `0 0 0 0 ${Number((value / 255).toFixed(6))}`);
   const filter =
@@ -22,6 +23,11 @@ export function tonedSvg(svg: string, tone: ToneChoice): string {
   );
   const end = opened.lastIndexOf('</svg>');
   return `${opened.slice(0, end)}</g>${opened.slice(end)}`;
+}
+
+/** The path of an SVG that is one black path and nothing else, as lifts and pens make them. */
+export function ownPath(svg: string): string | null {
+  return ONE_PATH.test(svg) ? (/<path fill="#000" d="([^"]*)"/.exec(svg)?.[1] ?? null) : null;
 }
 
 /** What a lift or a pen drawing is written as. */

@@ -1,6 +1,7 @@
 import { getStroke } from 'perfect-freehand';
 import type { PenDrawing, PenSettings, PenStroke } from '../contract/pen.ts';
 import { filledSvg } from '../ink/liftArtwork.ts';
+import { readPath, type Path } from '../path/path.ts';
 import type { Box } from '../placement/geometry.ts';
 import { failure, success, type Result } from '../result.ts';
 
@@ -45,6 +46,14 @@ export function ringPath(ring: readonly Place[], shift: Place = [0, 0]): string 
 
 function short(value: number): string {
   return String(Number(value.toFixed(DECIMALS)));
+}
+
+/** All strokes as one path, px of the sheet. */
+export function penPath({ strokes, pen }: PenDrawing): Path {
+  return strokes.flatMap((stroke) => {
+    const read = readPath(ringPath(strokeRing(stroke, pen)));
+    return read.ok ? read.value : [];
+  });
 }
 
 /** All strokes as one plain SVG, cut to what they cover. */

@@ -22,6 +22,10 @@ export function radians(angleDeg: number): number {
   return (angleDeg * Math.PI) / DEGREES_IN_HALF_TURN;
 }
 
+export function degrees(angle: number): number {
+  return (angle * DEGREES_IN_HALF_TURN) / Math.PI;
+}
+
 /** Size of the upright box round a `size` turned by `angleDeg` clockwise about its centre. */
 export function rotatedSize(size: Size, angleDeg: number): Size {
   const cos = Math.abs(Math.cos(radians(angleDeg)));

@@ -71,8 +71,25 @@ export function markTable(db: Db) {
   );
   const scanUse = db.prepare<[number], { n: number }>(
     `SELECT count(*) AS n FROM artworks
-     WHERE json_extract(origin, '$.kind') = 'paper' AND json_extract(origin, '$.scanId') = ?`,
+     WHERE json_extract(origin, '$.scanId') = ?1 OR EXISTS (
+       SELECT 1 FROM json_each(artworks.origin, '$.design.layers') AS layer
+       WHERE json_extract(layer.value, '$.origin.scanId') = ?1)`,
   );
+
+  const removeUnneeded = db.prepare<
+    [number, number, number, number, number],
+    { version: number; kind: 'svg' | 'png' }
+  >(`
+    DELETE FROM artworks WHERE mark_id = ? AND version < ?
+      AND version NOT IN (SELECT mark_version FROM runs WHERE mark_id = ?)
+      AND version NOT IN (
+        SELECT json_extract(box, '$.version') FROM artworks
+        WHERE mark_id = ? AND version = ? AND box IS NOT NULL)
+    RETURNING version, kind`);
+  const partsUsed = db.prepare<[], { part: string }>(`
+    SELECT DISTINCT json_extract(layer.value, '$.part') AS part
+    FROM artworks, json_each(artworks.origin, '$.design.layers') AS layer
+    WHERE json_extract(layer.value, '$.kind') = 'artwork'`);
 
   /** Adds a version and makes it the present one. */
   const addVersion = (id: number, art: ArtworkRow): number => {
@@ -108,6 +125,12 @@ export function markTable(db: Db) {
     retire: (id: number, retired: boolean): void => void retire.run(Number(retired), id),
     remove: (id: number): void => void remove.run(id),
     isUsedByRun: (id: number): boolean => (usedByRun.get(id)?.n ?? 0) > 0,
+    /** Removes versions before the present one that no run and no question about a box needs. */
+    removeUnneeded(id: number, version: number): { version: number; kind: 'svg' | 'png' }[] {
+      return removeUnneeded.all(id, version, id, id, version);
+    },
+    /** Names of the artwork that layers of all versions use. */
+    partsUsed: (): Set<string> => new Set(partsUsed.all().map((row) => row.part)),
     isScanUsed: (scanId: number): boolean => (scanUse.get(scanId)?.n ?? 0) > 0,
   };
 }

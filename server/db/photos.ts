@@ -1,5 +1,6 @@
 import { meanLightness } from '#core/readability/lightMap';
 import type { PreparedPhoto } from '../imaging/photo/prepare.ts';
+import { yearOf } from '../imaging/photo/probe.ts';
 import { lastingIds } from './lastingIds.ts';
 import type { Db } from './open.ts';
 
@@ -23,6 +24,7 @@ export interface PhotoRow {
   readonly lightness: number;
   readonly proxyWidth: number;
   readonly proxyHeight: number;
+  readonly modifiedMs: number;
 }
 
 export type PhotoOrigin = 'copied' | 'in-place';
@@ -41,7 +43,8 @@ export interface FileIdentity {
 
 const COLUMNS = `
   id, batch_id AS batchId, name, path, origin, bytes, format, width, height, bits, profile,
-  captured_at AS capturedAt, camera, lens, lightness, proxy_width AS proxyWidth, proxy_height AS proxyHeight`;
+  captured_at AS capturedAt, camera, lens, lightness, proxy_width AS proxyWidth, proxy_height AS proxyHeight,
+  modified_ms AS modifiedMs`;
 
 /** Capture time first, since that is how a shoot is remembered; photos without one come last. */
 const ORDER = 'ORDER BY captured_at IS NULL, captured_at, name, id';
@@ -61,6 +64,10 @@ export function photoTable(db: Db) {
       width, height, bits, profile, captured_at, camera, lens, proxy_width, proxy_height,
       light_width, light_height, light_cells, lightness, added_at)
     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`);
+  const dates = db.prepare<[], Pick<PhotoRow, 'capturedAt' | 'modifiedMs'>>(
+    `SELECT captured_at AS capturedAt, max(modified_ms) AS modifiedMs FROM photos
+     GROUP BY substr(captured_at, 1, 4), CASE WHEN captured_at IS NULL THEN modified_ms END`,
+  );
   const setPath = db.prepare('UPDATE photos SET path = ? WHERE id = ?');
   const remove = db.prepare('DELETE FROM photos WHERE id = ?');
 
@@ -70,6 +77,9 @@ export function photoTable(db: Db) {
     pathsOfBatch: (batchId: number): Set<string> =>
       new Set(paths.all(batchId).map((row) => row.path)),
     identities: (): FileIdentity[] => identities.all(),
+    /** Years of all photos, those of their files where the camera noted none. */
+    years: (): Set<number> =>
+      new Set(dates.all().map((row) => yearOf(row.capturedAt, row.modifiedMs).year)),
     insert(place: PhotoPlace, prepared: PreparedPhoto): number {
       const { probed, facts, proxySize, light, profile } = prepared;
       const id = nextId();

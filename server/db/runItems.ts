@@ -22,6 +22,8 @@ export interface RunItemRow {
   readonly output: string | null;
   readonly outputInode: string | null;
   readonly error: string | null;
+  /** What should be known of an output that was written. */
+  readonly note: string | null;
   readonly result: ItemResult | null;
   readonly bytesBefore: number | null;
   readonly bytesAfter: number | null;
@@ -45,6 +47,7 @@ export interface NewItem {
 
 export interface Measures {
   readonly result: ItemResult;
+  readonly note: string | null;
   readonly bytesBefore: number;
   readonly bytesAfter: number;
   readonly durationMs: number;
@@ -55,7 +58,7 @@ type Stored = Omit<RunItemRow, 'result'> & { result: string | null };
 const COLUMNS = `
   id, run_id AS runId, number, photo_id AS photoId, source_path AS sourcePath,
   source_name AS sourceName, captured_at AS capturedAt, width, height, status, output,
-  output_inode AS outputInode, error, result, bytes_before AS bytesBefore,
+  output_inode AS outputInode, error, note, result, bytes_before AS bytesBefore,
   bytes_after AS bytesAfter, duration_ms AS durationMs`;
 
 export function runItemTable(db: Db) {
@@ -74,7 +77,7 @@ export function runItemTable(db: Db) {
     "UPDATE run_items SET status = 'naming', output = ?, output_inode = ? WHERE id = ?",
   );
   const measured = db.prepare(`
-    UPDATE run_items SET result = ?, bytes_before = ?, bytes_after = ?, duration_ms = ? WHERE id = ?`);
+    UPDATE run_items SET result = ?, note = ?, bytes_before = ?, bytes_after = ?, duration_ms = ? WHERE id = ?`);
   const finish = db.prepare('UPDATE run_items SET status = ?, output = ?, error = ? WHERE id = ?');
   const requeue = db.prepare(
     "UPDATE run_items SET status = 'waiting', output = NULL, output_inode = NULL, error = NULL WHERE id = ?",
@@ -109,7 +112,8 @@ export function runItemTable(db: Db) {
       return row ? toItem(row) : null;
     },
     setMeasures(id: number, m: Measures): void {
-      measured.run(JSON.stringify(m.result), m.bytesBefore, m.bytesAfter, m.durationMs, id);
+      const { note, bytesBefore, bytesAfter, durationMs } = m;
+      measured.run(JSON.stringify(m.result), note, bytesBefore, bytesAfter, durationMs, id);
     },
     setNaming: (id: number, output: string, inode: string): void =>
       void naming.run(output, inode, id),

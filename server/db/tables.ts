@@ -1,5 +1,7 @@
 import { batchTable } from './batches.ts';
 import { deliveryTable } from './deliveries.ts';
+import { finishSetTable } from './finishSets.ts';
+import { fontTable } from './fonts.ts';
 import { markTable } from './marks.ts';
 import type { Db } from './open.ts';
 import { photoTable } from './photos.ts';
@@ -21,6 +23,8 @@ export function openTables(db: Db) {
     runs: runTable(db),
     items: runItemTable(db),
     scans: scanTable(db),
+    fonts: fontTable(db),
+    finishSets: finishSetTable(db),
     /** Several changes that belong together, or none of them. */
     together: <T>(work: () => T): T => db.transaction(work)(),
   };

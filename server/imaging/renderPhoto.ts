@@ -12,8 +12,8 @@ import { encodePhoto, TYPES_WITH_ALPHA } from './encode.ts';
 import { MAX_PHOTO_PIXELS } from './limits.ts';
 import { outputBlocks } from './metadata/blocks.ts';
 import { decodePhoto } from './photo/decode.ts';
-import { probePhoto, type ProbedPhoto } from './photo/probe.ts';
-import { aspectOf } from './raster/artwork.ts';
+import { photoYear, probePhoto, type ProbedPhoto } from './photo/probe.ts';
+import { followsYear, shapeOf } from './raster/artwork.ts';
 import type { Rasteriser } from './raster/rasteriser.ts';
 
 /** One output: a photo with its mark, as a recipe wants it, in a temporary file of its folder. */
@@ -29,6 +29,8 @@ export interface RenderJob {
 export interface RenderedPhoto {
   readonly frame: Size;
   readonly placement: Placement;
+  /** The year written for want of a capture date, that of the file; else null. */
+  readonly yearFromFile: number | null;
   readonly bytesBefore: number;
   readonly bytesAfter: number;
   readonly durationMs: number;
@@ -56,12 +58,15 @@ export async function renderPhoto(
   const frame = resizeFrame(probed.value.size, job.recipe.resize);
   const tooLarge = frameProblem(frame);
   if (tooLarge) return failure(tooLarge);
-  const placement = placeMark(frame, aspectOf(mark.artwork), job.rule, job.adjustment);
+  const dated = followsYear(mark.artwork) ? await photoYear(job.source, probed.value) : null;
+  const year = dated?.year ?? new Date().getFullYear();
+  const { aspect } = shapeOf(mark.artwork, year);
+  const placement = placeMark(frame, aspect, job.rule, job.adjustment);
   if (!placement.ok) return placement;
 
   const slot: Slot = job.recipe.resize === null ? wholePhotos : (work) => work();
   const encoded = await slot(() =>
-    encodedBytes(job, probed.value, frame, placement.value, mark, rasteriser),
+    encodedBytes(job, probed.value, frame, placement.value, mark, year, rasteriser),
   );
   if (!encoded.ok) return encoded;
   const parts = encoded.value;
@@ -74,6 +79,7 @@ export async function renderPhoto(
   return success({
     frame,
     placement: placement.value,
+    yearFromFile: dated?.from === 'file' ? dated.year : null,
     bytesBefore: probed.value.bytes,
     bytesAfter: parts.reduce((sum, part) => sum + part.length, 0),
     durationMs: Math.round(performance.now() - startMs),
@@ -87,6 +93,7 @@ async function encodedBytes(
   frame: Size,
   placement: Placement,
   mark: MarkSource,
+  year: number,
   rasteriser: Rasteriser,
 ): Promise<Result<Buffer[]>> {
   const resizes = frame.width !== probed.size.width || frame.height !== probed.size.height;
@@ -95,7 +102,7 @@ async function encodedBytes(
     flatten: probed.hasAlpha && !TYPES_WITH_ALPHA.has(job.recipe.file.type),
   });
   if (!decoded.ok) return decoded;
-  const composed = await composeMark(decoded.value, placement, mark, rasteriser);
+  const composed = await composeMark(decoded.value, placement, mark, year, rasteriser);
   if (!composed.ok) return composed;
   const blocks = await outputBlocks(probed.metadata, job.recipe.metadata.keep, frame);
   try {

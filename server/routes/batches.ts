@@ -13,6 +13,7 @@ import type { PhotoRow } from '../db/photos.ts';
 import { notFound, unusable } from '../http/errors.ts';
 import { receiveUpload } from '../http/receiveUpload.ts';
 import { validated } from '../http/validated.ts';
+import { yearOf } from '../imaging/photo/probe.ts';
 import type { PreviewKind } from '../storage/dataPaths.ts';
 import { idOf, KEEP_FOREVER, type RouteParts } from './parts.ts';
 
@@ -134,5 +135,6 @@ function photoView(photo: PhotoRow): PhotoView {
   return {
     ...{ id, name, origin, bytes, format, width, height, bits },
     ...{ profile, capturedAt, camera, lens, lightness },
+    year: yearOf(capturedAt, photo.modifiedMs).year,
   };
 }

@@ -85,14 +85,16 @@ export function markRoutes({ tables, marks, scans }: RouteParts): Router {
   router.get('/marks/:id/download', async (request, response) => {
     const mark = markOf(idOf(request));
     const { type, tone, width } = validated(downloadQuery, request.query);
-    const choice = toneOf(tone);
+    const showing = { tone: toneOf(tone), year: new Date().getFullYear() };
     const suffix = tone === 'original' ? '' : `, ${tone}`;
     response.attachment(`${safeName(mark.name)}${suffix}.${type}`);
     if (type === 'svg') {
-      response.type('image/svg+xml').send(await marks.svg(mark, choice));
+      const svg = await marks.svg(mark, showing);
+      if (!svg.ok) throw unusable(svg.reason);
+      response.type('image/svg+xml').send(svg.value);
       return;
     }
-    const picture = await marks.picture(mark, choice, width);
+    const picture = await marks.picture(mark, showing, width, 'whole');
     if (!picture.ok) throw unusable(picture.reason);
     response.type('png').send(picture.value);
   });
@@ -117,8 +119,8 @@ export function markRoutes({ tables, marks, scans }: RouteParts): Router {
 
   router.get('/marks/:id/raster', async (request, response) => {
     const mark = markOf(idOf(request));
-    const { tone, width } = validated(rasterQuery, request.query);
-    const picture = await marks.keptPicture(mark, toneOf(tone), width);
+    const { tone, width, year = new Date().getFullYear() } = validated(rasterQuery, request.query);
+    const picture = await marks.keptPicture(mark, { tone: toneOf(tone), year }, width);
     if (!picture.ok) throw unusable(picture.reason);
     response.set('Cache-Control', KEEP_FOREVER).type('png').send(picture.value);
   });
@@ -126,6 +128,7 @@ export function markRoutes({ tables, marks, scans }: RouteParts): Router {
   return router;
 }
 
-function toneOf(tone: string): ToneChoice {
+/** A tone as addresses write it. */
+export function toneOf(tone: string): ToneChoice {
   return tone === 'light' || tone === 'dark' || tone === 'original' ? tone : `#${tone}`;
 }

@@ -1,6 +1,7 @@
 import { existsSync, statSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import type { RunPlanView, RunWish } from '#core/contract/http';
+import { designFollowsYear } from '#core/design/year';
 import { estimatedBytes } from '#core/delivery/estimatedBytes';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import { placeMark } from '#core/placement/placeMark';
@@ -9,7 +10,6 @@ import type { NewItem } from '../db/runItems.ts';
 import type { NewRun } from '../db/runs.ts';
 import type { Tables } from '../db/tables.ts';
 import { notFound, unusable } from '../http/errors.ts';
-import { aspectOf } from '../imaging/raster/artwork.ts';
 import type { AllowedFolders } from '../storage/allowedFolders.ts';
 import { batchFolderName, outputPlace } from './runNames.ts';
 
@@ -53,8 +53,11 @@ export function planRun(wish: RunWish, house: PlanningHouse): PlannedRun {
     folder,
   };
   const items = photos.map((photo, index) => newItem(photo, index + 1));
-  const problem = placeProblem(run, items, aspectOf(mark)) ?? folderProblem(run, house);
-  return { run, items, view: viewOf(run, photos, items, problem) };
+  const problem =
+    placeProblem(run, items, mark.ink.width / mark.ink.height) ?? folderProblem(run, house);
+  const writesYear = mark.origin.kind === 'design' && designFollowsYear(mark.origin.design);
+  const undated = writesYear ? photos.filter((photo) => photo.capturedAt === null).length : 0;
+  return { run, items, view: { ...viewOf(run, photos, items, problem), undated } };
 }
 
 function chosenPhotos(photos: PhotoRow[], ids: readonly number[] | null): PhotoRow[] {
@@ -97,7 +100,7 @@ function viewOf(
   photos: readonly PhotoRow[],
   items: readonly NewItem[],
   problem: string | null,
-): RunPlanView {
+): Omit<RunPlanView, 'undated'> {
   const names = items.map((item) => {
     const { base, extension } = outputPlace(run, item);
     return `${base}.${extension}`;

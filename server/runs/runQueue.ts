@@ -178,9 +178,10 @@ export class RunQueue {
     );
     if (this.closed) return;
     if (!rendered.ok) return tables.items.finish(item.id, 'failed', null, rendered.reason);
-    const { frame, placement, bytesBefore, bytesAfter, durationMs } = rendered.value;
+    const { frame, placement, yearFromFile, bytesBefore, bytesAfter, durationMs } = rendered.value;
     const result = { frame, placement };
-    tables.items.setMeasures(item.id, { result, bytesBefore, bytesAfter, durationMs });
+    const note = yearFromFile === null ? null : yearNote(yearFromFile);
+    tables.items.setMeasures(item.id, { result, note, bytesBefore, bytesAfter, durationMs });
     const inode = String(statSync(temporary, { bigint: true }).ino);
     const place = outputPlace(run, item, frame);
     const placed = await placeOutput(temporary, place, knowledge, (output) =>
@@ -259,6 +260,10 @@ export class RunQueue {
     const run = this.house.tables.runs.get(runId);
     if (run) this.house.tell(this.view(run));
   }
+}
+
+function yearNote(year: number): string {
+  return `It has no capture date, so the mark says ${year}, the year of its file.`;
 }
 
 /** Known again after a crash; the time keeps two data folders that share a destination apart. */

@@ -32,6 +32,7 @@ export function runItemView(item: RunItemRow): RunItemView {
     status: item.status,
     outputName: item.output === null ? null : basename(item.output),
     error: item.error,
+    note: item.note,
     frame: item.result?.frame ?? null,
     placement: item.result?.placement ?? null,
     bytesBefore: item.bytesBefore,

@@ -9,6 +9,8 @@ export function dataPaths(dataFolder: string) {
     previews: join(dataFolder, 'previews'),
     marks: join(dataFolder, 'marks'),
     scans: join(dataFolder, 'scans'),
+    parts: join(dataFolder, 'parts'),
+    fonts: join(dataFolder, 'fonts'),
     exports: join(dataFolder, 'exports'),
   };
   return {
@@ -20,6 +22,8 @@ export function dataPaths(dataFolder: string) {
     outputTile: (itemId: number) => join(folders.previews, `output-${itemId}.jpg`),
     artwork: (markId: number, version: number, kind: 'svg' | 'png') =>
       join(folders.marks, `${markId}-${version}.${kind}`),
+    /** Artwork of a design's layers, under a name made of its content. */
+    part: (key: string) => join(folders.parts, `${key}.json`),
     scan: (id: number, ending: string) => join(folders.scans, `${id}${ending}`),
     /** A page of a scan as a picture every browser can show, made when first asked for. */
     scanPicture: (id: number, page: number) => join(folders.scans, `${id}-page-${page}.png`),

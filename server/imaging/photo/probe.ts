@@ -93,6 +93,24 @@ export async function cameraFacts(path: string, metadata: SourceMetadata): Promi
   }
 }
 
+/** The year a photo was taken in; where the camera noted none, that of its file. */
+export async function photoYear(
+  path: string,
+  probed: Pick<ProbedPhoto, 'metadata' | 'modifiedMs'>,
+): Promise<{ readonly year: number; readonly from: 'camera' | 'file' }> {
+  const { capturedAt } = await cameraFacts(path, probed.metadata);
+  return yearOf(capturedAt, probed.modifiedMs);
+}
+
+export function yearOf(
+  capturedAt: string | null,
+  modifiedMs: number,
+): { readonly year: number; readonly from: 'camera' | 'file' } {
+  const year = Number(capturedAt?.slice(0, 'YYYY'.length));
+  if (Number.isInteger(year) && year > 0) return { year, from: 'camera' };
+  return { year: new Date(modifiedMs).getFullYear(), from: 'file' };
+}
+
 function isoTime(value: unknown): string | null {
   const match = typeof value === 'string' ? EXIF_TIME.exec(value) : null;
   if (!match || match[1] === '0000') return null;

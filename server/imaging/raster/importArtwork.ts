@@ -1,11 +1,16 @@
-import type { MarkOrigin } from '#core/contract/mark';
-import { findBackground, type Rgb } from '#core/ink/withoutBackground';
+import type { Part, Parts } from '#core/contract/design';
+import type { MarkModel, MarkOrigin } from '#core/contract/mark';
+import { naturalBoxes } from '#core/design/markToSvg';
+import { readPath } from '#core/path/path';
+import { hexOf, rgbOf } from '#core/colour/hex';
+import { findBackground } from '#core/ink/withoutBackground';
 import { inkBox } from '#core/mark/inkBox';
 import { markModelOf } from '#core/mark/markFile';
 import { sanitiseSvg } from '#core/mark/svg/sanitise';
 import type { Box } from '#core/placement/geometry';
 import type { Raster } from '#core/pixels';
 import { failure, success, type Result } from '#core/result';
+import { drawContext, SHIPPED_FONTS_FOLDER } from '../../lettering/fontBook.ts';
 import { messageOf } from '../imageErrors.ts';
 import { MAX_ARTWORK_BYTES, MAX_ARTWORK_PIXELS } from '../limits.ts';
 import { isPdf, pdfPicture } from '../pdf/pdf.ts';
@@ -60,6 +65,9 @@ function svgText(bytes: Uint8Array): string | null {
 }
 
 async function importSvg(text: string, rasteriser: Rasteriser): Promise<Result<ImportedArtwork>> {
+  const model = markModelOf(text);
+  const composed = model.ok && model.value ? importDesign(model.value) : null;
+  if (composed?.ok) return composed;
   const clean = sanitiseSvg(text);
   if (!clean.ok) return clean;
   const { svg, box, dropped, textFonts } = clean.value;
@@ -77,14 +85,14 @@ async function importSvg(text: string, rasteriser: Rasteriser): Promise<Result<I
         'convert the text to outlines to be sure.',
     );
   }
-  const model = markModelOf(text);
-  if (!model.ok) {
+  const damage = composed?.reason ?? (model.ok ? null : model.reason);
+  if (damage !== null) {
     notes.push(
-      `Its editable part is damaged (${model.reason}), so it came in as plain artwork. ` +
+      `Its editable part is damaged (${damage}), so it came in as plain artwork. ` +
         'What it looks like is whole.',
     );
   }
-  const known = model.ok ? model.value : null;
+  const known = model.ok && damage === null ? model.value : null;
   return success({
     artwork: { kind: 'svg', svg, natural: box, ink: ink.value },
     notes,
@@ -94,8 +102,46 @@ async function importSvg(text: string, rasteriser: Rasteriser): Promise<Result<I
   });
 }
 
+/** A mark that was composed of layers comes in as such; null for any other. */
+function importDesign({ origin, parts, name }: MarkModel): Result<ImportedArtwork> | null {
+  if (origin.kind !== 'design') return null;
+  const clean = cleanParts(parts);
+  if (!clean.ok) return clean;
+  const layers = origin.design.layers.map((layer) =>
+    layer.kind === 'artwork' ? { ...layer, origin: withoutScan(layer.origin) } : layer,
+  );
+  const missing = layers.find((layer) => layer.kind === 'artwork' && !clean.value[layer.part]);
+  if (missing) return failure(`the artwork of the layer "${missing.name}" is not in it`);
+  const design = { ...origin.design, layers };
+  const fontFolders = [SHIPPED_FONTS_FOLDER];
+  const context = drawContext(clean.value, fontFolders, new Date().getFullYear());
+  const boxes = naturalBoxes(design, context);
+  if (!boxes) return failure('nothing of it is visible');
+  return success({
+    artwork: { kind: 'design', design, parts: clean.value, fontFolders, ...boxes },
+    ...{ notes: [], origin: { ...origin, design }, name, box: null },
+  });
+}
+
+/** What layers draw is as strange as any file: SVG is made safe again, paths are read. */
+function cleanParts(parts: Parts): Result<Parts> {
+  const clean: Record<string, Part> = {};
+  for (const [key, part] of Object.entries(parts)) {
+    const contour = readPath(part.contour);
+    if (!contour.ok) return contour;
+    if (part.kind !== 'svg') {
+      clean[key] = part;
+      continue;
+    }
+    const svg = sanitiseSvg(part.svg);
+    if (!svg.ok) return svg;
+    clean[key] = { ...part, svg: svg.value.svg };
+  }
+  return success(clean);
+}
+
 /** The number of a scan means nothing in another library. */
-function withoutScan(origin: MarkOrigin): MarkOrigin {
+function withoutScan<O extends MarkOrigin>(origin: O): O {
   return origin.kind === 'paper' ? { ...origin, scanId: null } : origin;
 }
 
@@ -212,15 +258,6 @@ async function heicRaster(bytes: Uint8Array): Promise<Result<Raster> | null> {
   } catch (error) {
     return failure(`Expected a HEIC picture, found one that is damaged (${messageOf(error)}).`);
   }
-}
-
-function hexOf(colour: Rgb): string {
-  return `#${colour.map((value) => value.toString(16).padStart(2, '0')).join('')}`;
-}
-
-function rgbOf(hex: string): Rgb {
-  const number = Number.parseInt(hex.slice(1), 16);
-  return [(number >> 16) & 255, (number >> 8) & 255, number & 255];
 }
 
 function cropped(raster: Raster, box: Box): Promise<Buffer> {

@@ -1,15 +1,36 @@
+import { LRUCache } from 'lru-cache';
+import { crisp } from '#core/design/crisp';
+import { markToSvg, type MarkSvg } from '#core/design/markToSvg';
+import { finishOf } from '#core/design/measure';
+import { traced } from '#core/ink/traced';
 import { withoutBackground } from '#core/ink/withoutBackground';
 import { drawingSvg } from '#core/mark/svg/drawing';
+import { matrixOf } from '#core/path/matrix';
+import { pathOfOutlines, pathText, transformedPath } from '#core/path/path';
+import type { Box } from '#core/placement/geometry';
+import type { Raster } from '#core/pixels';
+import type { Result } from '#core/result';
+import { averaged } from '#core/compose/averaged';
 import type { RasterSpec } from '#core/compose/rasterPlan';
 import { MAX_ARTWORK_PIXELS } from '../limits.ts';
 import { messageOf } from '../imageErrors.ts';
 import { sharp } from '../sharp.ts';
-import type { Artwork, RasterAnswer, RasterRequest } from './artwork.ts';
+import { contextOf, followsYear, type Artwork, type DesignArtwork } from './artwork.ts';
+import type { PlainArtwork, RasterAnswer, RasterRequest, Showing } from './artwork.ts';
 
 /**
  * The process that draws marks. It is separate so that a drawing without end can be killed; it alone
  * may read SVG, and only from memory, where the renderer cannot reach a neighbouring file.
  */
+const KEPT_DESIGNS = 8;
+/** Marks are drawn about this large at least, px of the longer side, as far as the factor goes. */
+const FINE_PX = 900;
+const MOST_TIMES_LARGER = 4;
+/** Longer side at which artwork is traced, px. */
+const TRACED_LONG_SIDE_PX = 2_000;
+/** Artwork may be drawn in units as large as an inch. */
+const PATH_DECIMALS = 4;
+
 sharp.unblock({ operation: ['VipsForeignLoadSvg'] });
 
 process.on('message', (request: RasterRequest) => {
@@ -23,39 +44,117 @@ process.on('disconnect', () => process.exit(0));
 async function answer(request: RasterRequest): Promise<RasterAnswer> {
   switch (request.do) {
     case 'draw':
-      return pixelsOf(await drawn(request.artwork, request.spec));
+      return drawing(request.artwork, request.spec, request.showing);
+    case 'trace':
+      return { ok: true, path: await tracedPath(request.artwork) };
     case 'decode':
-      return decoded(request.bytes);
+      return answerOf(await decoded(request.bytes));
     case 'unbox': {
       const boxed = await decoded(request.bytes);
-      if (!boxed.ok) return boxed;
-      const { data, width, height } = boxed;
-      const pixels = new Uint8ClampedArray(data.buffer, data.byteOffset, data.byteLength);
-      const raster = { data: pixels, width, height, channels: 4 } as const;
-      const free = withoutBackground(raster, request.colour, request.from);
-      return { ok: true, data: new Uint8Array(free.data.buffer), width, height };
+      return answerOf(withoutBackground(boxed, request.colour, request.from));
     }
     default:
       throw new Error(`Unknown request ${request satisfies never}`);
   }
 }
 
-function decoded(bytes: Uint8Array): Promise<RasterAnswer> {
-  return pixelsOf(sharp(bytes, { limitInputPixels: MAX_ARTWORK_PIXELS }).autoOrient());
+function decoded(bytes: Uint8Array): Promise<Raster> {
+  return rasterOf(sharp(bytes, { limitInputPixels: MAX_ARTWORK_PIXELS }).autoOrient());
 }
 
 type Pipeline = ReturnType<typeof sharp>;
 
 async function pixelsOf(pipeline: Pipeline): Promise<RasterAnswer> {
+  return answerOf(await rasterOf(pipeline));
+}
+
+async function rasterOf(pipeline: Pipeline): Promise<Raster> {
   const { data, info } = await pipeline
     .toColourspace('srgb')
     .ensureAlpha()
     .raw()
     .toBuffer({ resolveWithObject: true });
-  return { ok: true, data, width: info.width, height: info.height };
+  const pixels = new Uint8ClampedArray(data.buffer, data.byteOffset, data.byteLength);
+  return { data: pixels, width: info.width, height: info.height, channels: 4 };
 }
 
-async function drawn(artwork: Artwork, spec: RasterSpec): Promise<Pipeline> {
+function answerOf({ data, width, height }: Raster): RasterAnswer {
+  const bytes = new Uint8Array(data.buffer, data.byteOffset, data.byteLength);
+  return { ok: true, data: bytes, width, height };
+}
+
+async function drawing(
+  artwork: Artwork,
+  spec: RasterSpec,
+  showing: Showing | null,
+): Promise<RasterAnswer> {
+  if (artwork.kind === 'svg') return answerOf(await finelyDrawn(artwork.svg, artwork, spec));
+  if (artwork.kind === 'png') return pixelsOf(await drawn(artwork, spec));
+  const svg = designSvg(artwork, showing ?? { tone: 'original', year: new Date().getFullYear() });
+  if (!svg.ok) return svg;
+  const raster = await finelyDrawn(svg.value.svg, svg.value, spec);
+  const crispness = finishOf(artwork.design.finishes, 'crispness');
+  return answerOf(crispness ? crisp(raster, crispness.amount) : raster);
+}
+
+/**
+ * Small marks are drawn larger and averaged: the renderer bends curves into straight pieces that
+ * may be a tenth of a pixel off, which shows where a stroke is thinner than a pixel.
+ */
+async function finelyDrawn(
+  svg: string,
+  boxes: { readonly natural: Box; readonly ink: Box },
+  spec: RasterSpec,
+): Promise<Raster> {
+  const longSide = Math.max(spec.width, spec.height);
+  const factor = Math.min(MOST_TIMES_LARGER, Math.max(1, Math.floor(FINE_PX / longSide)));
+  const larger = {
+    width: spec.width * factor,
+    height: spec.height * factor,
+    centreX: spec.centreX * factor,
+    centreY: spec.centreY * factor,
+    markWidth: spec.markWidth * factor,
+    markHeight: spec.markHeight * factor,
+    rotation: spec.rotation,
+  };
+  return averaged(await rasterOf(drawnSvg(svg, boxes, larger)), factor);
+}
+
+/** The last designs as SVG: a batch asks for the same one in many sizes. */
+const designs = new LRUCache<string, Result<MarkSvg>>({ max: KEPT_DESIGNS });
+
+function designSvg(artwork: DesignArtwork, { tone, year }: Showing): Result<MarkSvg> {
+  const shown = followsYear(artwork) ? year : 0;
+  const key = JSON.stringify([artwork.design, tone, shown, artwork.fontFolders]);
+  let svg = designs.get(key);
+  if (!svg) {
+    svg = markToSvg(artwork.design, tone, contextOf(artwork, year));
+    designs.set(key, svg);
+  }
+  return svg;
+}
+
+async function tracedPath(artwork: PlainArtwork): Promise<string> {
+  const { ink } = artwork;
+  const scale = TRACED_LONG_SIDE_PX / Math.max(ink.width, ink.height);
+  const size = { width: Math.ceil(ink.width * scale), height: Math.ceil(ink.height * scale) };
+  const spec = {
+    ...size,
+    centreX: (ink.width * scale) / 2,
+    centreY: (ink.height * scale) / 2,
+    markWidth: ink.width * scale,
+    markHeight: ink.height * scale,
+    rotation: 0,
+  };
+  const { data, width, height } = await rasterOf(await drawn(artwork, spec));
+  const coverage = new Uint8Array(width * height);
+  for (let at = 0; at < coverage.length; at++) coverage[at] = data[at * 4 + 3];
+  const { outlines } = traced({ data: coverage, width, height }, 0);
+  const onArtwork = matrixOf(ink.x, ink.y, 0, 1 / scale, 1 / scale);
+  return pathText(transformedPath(pathOfOutlines(outlines), onArtwork), PATH_DECIMALS);
+}
+
+async function drawn(artwork: PlainArtwork, spec: RasterSpec): Promise<Pipeline> {
   if (artwork.kind === 'svg') return drawnSvg(artwork.svg, artwork, spec);
   const width = Math.max(1, Math.round(spec.markWidth));
   const height = Math.max(1, Math.round(spec.markHeight));
@@ -84,12 +183,16 @@ async function laidOut(png: Uint8Array, width: number, height: number, spec: Ras
     });
 }
 
-function drawnSvg(content: string, artwork: Artwork, spec: RasterSpec): Pipeline {
-  const svg = drawingSvg(content, artwork.natural, artwork.ink, spec);
+function drawnSvg(
+  content: string,
+  { natural, ink }: { readonly natural: Box; readonly ink: Box },
+  spec: RasterSpec,
+): Pipeline {
+  const svg = drawingSvg(content, natural, ink, spec);
   return sharp(Buffer.from(svg), { limitInputPixels: MAX_ARTWORK_PIXELS, unlimited: true });
 }
 
-function embedded(png: Uint8Array, artwork: Artwork): string {
+function embedded(png: Uint8Array, artwork: PlainArtwork): string {
   const data = Buffer.from(png).toString('base64');
   const { width, height } = artwork.natural;
   return (

@@ -3,16 +3,21 @@ import { LRUCache } from 'lru-cache';
 import type { RasterSpec } from '#core/compose/rasterPlan';
 import type { ToneChoice } from '#core/contract/preset';
 import { inTone } from '#core/mark/tone';
-import type { Rgb } from '#core/ink/withoutBackground';
+import type { Rgb } from '#core/colour/hex';
 import type { Raster } from '#core/pixels';
 import { failure, success, type Result } from '#core/result';
 import { KillableWorker, TimedOut } from '../childProcess.ts';
 import { messageOf } from '../imageErrors.ts';
 import { RASTER_TIMEOUT_MS } from '../limits.ts';
-import type { Artwork, RasterAnswer, RasterRequest } from './artwork.ts';
+import { followsYear, type Artwork, type PlainArtwork, type Showing } from './artwork.ts';
+import type { RasterAnswer, RasterRequest } from './artwork.ts';
 
 /** Bytes of rasters kept: a few hundred marks at web size, a few at print size. */
 const CACHE_BYTES = 48_000_000;
+
+type Answered = Extract<RasterAnswer, { ok: true }>;
+
+const UNEXPECTED = 'The mark could not be drawn (an answer of another kind).';
 
 const processPath = fileURLToPath(new URL('./rasterProcess.ts', import.meta.url));
 
@@ -38,12 +43,21 @@ export class Rasteriser {
     artwork: Artwork,
     spec: RasterSpec,
     tone: ToneChoice,
+    year = new Date().getFullYear(),
   ): Promise<Result<Raster>> {
     const specKey = `${key}|${Object.values(spec).join(',')}`;
+    if (artwork.kind === 'design') {
+      const showing = { tone, year };
+      const drawKey = `${specKey}|${tone}|${followsYear(artwork) ? year : ''}`;
+      return this.original(drawKey, { do: 'draw', artwork, spec, showing });
+    }
     const tonedKey = `${specKey}|${tone}`;
     const known = this.cache.get(tonedKey);
     if (known) return success(known);
-    const original = await this.original(specKey, { do: 'draw', artwork, spec });
+    const original = await this.original(specKey, {
+      ...{ do: 'draw', artwork, spec },
+      showing: null,
+    });
     if (!original.ok) return original;
     const toned = inTone(original.value, tone);
     if (tone !== 'original') this.cache.set(tonedKey, toned);
@@ -65,8 +79,15 @@ export class Rasteriser {
   }
 
   /** A drawing that is not worth keeping, such as one made to find the ink box. */
-  draw(artwork: Artwork, spec: RasterSpec): Promise<Result<Raster>> {
-    return this.ask({ do: 'draw', artwork, spec });
+  draw(artwork: Artwork, spec: RasterSpec, showing: Showing | null = null) {
+    return this.ask({ do: 'draw', artwork, spec, showing });
+  }
+
+  /** The silhouette of artwork as a path in its own units. */
+  async trace(artwork: PlainArtwork): Promise<Result<string>> {
+    const answer = await this.answer({ do: 'trace', artwork });
+    if (!answer.ok) return answer;
+    return 'path' in answer.value ? success(answer.value.path) : failure(UNEXPECTED);
   }
 
   close(): void {
@@ -90,12 +111,19 @@ export class Rasteriser {
   }
 
   private async ask(request: RasterRequest): Promise<Result<Raster>> {
+    const answer = await this.answer(request);
+    if (!answer.ok) return answer;
+    if (!('data' in answer.value)) return failure(UNEXPECTED);
+    const { data, width, height } = answer.value;
+    const pixels = new Uint8ClampedArray(data.buffer, data.byteOffset, data.byteLength);
+    return success({ data: pixels, width, height, channels: 4 });
+  }
+
+  private async answer(request: RasterRequest): Promise<Result<Answered>> {
     try {
       const answer = await this.worker.ask(request);
       if (!answer.ok) return failure(`The mark could not be drawn (${answer.reason}).`);
-      const { data, width, height } = answer;
-      const pixels = new Uint8ClampedArray(data.buffer, data.byteOffset, data.byteLength);
-      return success({ data: pixels, width, height, channels: 4 });
+      return success(answer);
     } catch (error) {
       if (error instanceof TimedOut) {
         return failure(

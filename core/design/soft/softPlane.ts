@@ -1,0 +1,148 @@
+import { filledOutlines } from '../../ink/filledOutlines.ts';
+import { FULL, type Coverage } from '../../ink/plane.ts';
+import { matrixOf } from '../../path/matrix.ts';
+import { outlinesOf, transformedPath, type Path } from '../../path/path.ts';
+import type { Box } from '../../placement/geometry.ts';
+
+/** A plane of coverage with the place it has in a drawing. */
+export interface PlacedPlane {
+  readonly plane: Coverage;
+  /** Units of the drawing that the plane covers. */
+  readonly box: Box;
+  /** Pixels of the plane a unit. */
+  readonly density: number;
+}
+
+/** A plane is never larger than this, px: what is soft needs no more. */
+const MOST_PIXELS = 1_600_000;
+
+/** Paths filled side by side: where they overlap, the fuller counts. */
+export function filledPlane(paths: readonly Path[], box: Box, wishedDensity: number): PlacedPlane {
+  const area = Math.max(box.width * box.height, 1e-6);
+  const density = Math.min(wishedDensity, Math.sqrt(MOST_PIXELS / area));
+  const width = Math.max(1, Math.ceil(box.width * density));
+  const height = Math.max(1, Math.ceil(box.height * density));
+  const onPlane = matrixOf(-box.x * density, -box.y * density, 0, density, density);
+  let whole: Coverage | null = null;
+  for (const path of paths) {
+    const filled = filledOutlines(outlinesOf(transformedPath(path, onPlane)), { width, height });
+    whole = whole ? fuller(whole, filled) : filled;
+  }
+  const plane = whole ?? { data: new Uint8Array(width * height), width, height };
+  return {
+    plane,
+    density,
+    box: { x: box.x, y: box.y, width: width / density, height: height / density },
+  };
+}
+
+function fuller(one: Coverage, other: Coverage): Coverage {
+  for (let at = 0; at < one.data.length; at++) {
+    if (other.data[at] > one.data[at]) one.data[at] = other.data[at];
+  }
+  return one;
+}
+
+/**
+ * Coverage grown by a radius on every side, with round corners: exact distances by Felzenszwalb and
+ * Huttenlocher, "Distance transforms of sampled functions" (2012).
+ *
+ * @param radiusPx may be a fraction; edges keep their smoothness
+ */
+export function grownPlane({ data, width, height }: Coverage, radiusPx: number): Coverage {
+  if (radiusPx <= 0) return { data, width, height };
+  const FAR = 1e12;
+  const squares = new Float64Array(width * height);
+  // A pixel that is half covered has the edge in its middle, so it starts half a pixel out.
+  for (let at = 0; at < squares.length; at++) {
+    const share = data[at] / FULL;
+    squares[at] = share === 0 ? FAR : (1 - share) ** 2;
+  }
+  for (let x = 0; x < width; x++) lowerEnvelope(squares, x, width, height);
+  for (let y = 0; y < height; y++) lowerEnvelope(squares, y * width, 1, width);
+  const grown = new Uint8Array(width * height);
+  for (let at = 0; at < grown.length; at++) {
+    const share = radiusPx + 1 - Math.sqrt(squares[at]);
+    grown[at] = Math.max(data[at], Math.min(1, Math.max(0, share)) * FULL);
+  }
+  return { data: grown, width, height };
+}
+
+/** One row or column: the lower envelope of parabolas that stand on its samples. */
+function lowerEnvelope(values: Float64Array, start: number, step: number, count: number): void {
+  const samples = new Float64Array(count);
+  for (let index = 0; index < count; index++) samples[index] = values[start + index * step];
+  const feet = new Int32Array(count);
+  const bounds = new Float64Array(count + 1);
+  let last = 0;
+  bounds[0] = -Infinity;
+  bounds[1] = Infinity;
+  const meeting = (a: number, b: number): number =>
+    (samples[a] + a * a - (samples[b] + b * b)) / (2 * a - 2 * b);
+  for (let index = 1; index < count; index++) {
+    let at = meeting(index, feet[last]);
+    while (at <= bounds[last]) at = meeting(index, feet[--last]);
+    feet[++last] = index;
+    bounds[last] = at;
+    bounds[last + 1] = Infinity;
+  }
+  let foot = 0;
+  for (let index = 0; index < count; index++) {
+    while (bounds[foot + 1] < index) foot++;
+    values[start + index * step] = (index - feet[foot]) ** 2 + samples[feet[foot]];
+  }
+}
+
+/**
+ * A Gaussian blur as three box blurs each way (Filter Effects, section 9.13), which is within 3 % of
+ * the true one and takes the same time for every radius.
+ */
+export function blurredPlane({ data, width, height }: Coverage, sigmaPx: number): Float32Array {
+  let from = new Float32Array(data);
+  let to = new Float32Array(from.length);
+  if (sigmaPx < LEAST_SIGMA_PX) return from;
+  for (const { reach, shift } of boxesFor(sigmaPx)) {
+    for (let y = 0; y < height; y++) boxBlur(from, to, y * width, 1, width, reach, shift);
+    [from, to] = [to, from];
+    for (let x = 0; x < width; x++) boxBlur(from, to, x, width, height, reach, shift);
+    [from, to] = [to, from];
+  }
+  return from;
+}
+
+/** Below this a blur changes nothing that is seen. */
+const LEAST_SIGMA_PX = 0.3;
+
+/** Three boxes of whole pixels; an even width is laid half a pixel to either side, then made odd. */
+function boxesFor(sigmaPx: number): { reach: number; shift: number }[] {
+  const wide = Math.floor((sigmaPx * 3 * Math.sqrt(2 * Math.PI)) / 4 + 0.5);
+  if (wide % 2 === 1) return [0, 1, 2].map(() => ({ reach: wide, shift: 0 }));
+  return [
+    { reach: wide, shift: 0 },
+    { reach: wide, shift: -1 },
+    { reach: wide + 1, shift: 0 },
+  ];
+}
+
+/** Mean over `wide` samples; beyond the ends there is nothing. */
+function boxBlur(
+  from: Float32Array,
+  to: Float32Array,
+  start: number,
+  step: number,
+  count: number,
+  wide: number,
+  shift: number,
+): void {
+  const before = Math.floor(wide / 2) + shift;
+  const after = wide - 1 - before;
+  let sum = 0;
+  for (let index = 0; index < Math.min(after, count); index++) sum += from[start + index * step];
+  for (let index = 0; index < count; index++) {
+    const entering = index + after;
+    const leaving = index - before - 1;
+    if (entering < count) sum += from[start + entering * step];
+    if (leaving >= 0) sum -= from[start + leaving * step];
+    to[start + index * step] = sum / wide;
+  }
+}
