@@ -20,5 +20,7 @@ export default defineConfig({
     assetsInlineLimit: 0,
     chunkSizeWarningLimit: 900,
   },
+  // It finds its WebAssembly beside itself.
+  optimizeDeps: { exclude: ['harfbuzzjs'] },
   server: { port: 5173, strictPort: true, proxy: { '/api': 'http://127.0.0.1:4310' } },
 });

@@ -41,6 +41,15 @@ export function silhouetteOf(layer: Layer, context: DrawContext): Silhouette {
   });
 }
 
+/** The ink box of a layer's content in the layer's own units; null where there is nothing. */
+export function ownInk(layer: Layer, context: DrawContext): Box | null {
+  if (layer.kind !== 'artwork') return pathBox(ownPath(layer, context));
+  const part = context.part(layer.part);
+  if (!part) return null;
+  const { width, height } = part.ink;
+  return { x: -width / 2, y: -height / 2, width, height };
+}
+
 /** The object that holds what is drawn: it stays the same while a layer is only placed anew. */
 function contentOf(layer: Layer, context: DrawContext): object | null {
   switch (layer.kind) {

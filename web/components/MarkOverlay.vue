@@ -2,14 +2,16 @@
 import { useDevicePixelRatio } from '@vueuse/core';
 import { computed, watchEffect, ref } from 'vue';
 import type { MarkView } from '#core/contract/http';
-import { radians } from '#core/placement/geometry';
+import { radians, type Size } from '#core/placement/geometry';
 import type { Placement } from '#core/placement/placeMark';
-import { markPicture } from './markPicture.ts';
+import { markPicture, markShape } from './markPicture.ts';
 
 /** The mark over a photo: one picture, or for a repeat one canvas with all copies. */
 const props = defineProps<{
   mark: MarkView;
   placement: Placement;
+  /** The photo's, for a mark that writes it. */
+  year?: number;
   /** CSS pixels an output pixel. */
   scale: number;
   /** Size of the photo on the page, CSS pixels. */
@@ -25,22 +27,30 @@ const single = computed(() =>
 );
 const source = computed(() => {
   const size = props.placement.copies[0]?.size ?? { width: 1, height: 1 };
-  return markPicture(props.mark, props.placement.tone, size.width * props.scale * pixelRatio.value);
+  const widthPx = size.width * props.scale * pixelRatio.value;
+  return markPicture(props.mark, props.placement.tone, widthPx, props.year);
 });
 const style = computed(() => {
   const copy = single.value;
   if (!copy) return {};
   const { box, size, rotation } = copy;
-  const x = (box.x + box.width / 2 - size.width / 2) * props.scale;
-  const y = (box.y + box.height / 2 - size.height / 2) * props.scale;
+  const drawn = drawnSize(size);
+  const x = (box.x + box.width / 2 - drawn.width / 2) * props.scale;
+  const y = (box.y + box.height / 2 - drawn.height / 2) * props.scale;
   return {
-    width: `${size.width * props.scale}px`,
-    height: `${size.height * props.scale}px`,
+    width: `${drawn.width * props.scale}px`,
+    height: `${drawn.height * props.scale}px`,
     transform: `translate(${x}px, ${y}px) rotate(${rotation}deg)`,
     opacity: props.placement.opacity,
     mixBlendMode: props.placement.blend,
   };
 });
+
+/** The picture holds what is soft round the ink box, too. */
+function drawnSize({ width, height }: Size): Size {
+  const { bleed } = markShape(props.mark, { year: props.year });
+  return { width: width * (1 + 2 * bleed.x), height: height * (1 + 2 * bleed.y) };
+}
 
 const canvas = ref<HTMLCanvasElement | null>(null);
 const picture = new Image();
@@ -61,7 +71,8 @@ watchEffect(
       context.setTransform(scale, 0, 0, scale, 0, 0);
       context.translate(box.x + box.width / 2, box.y + box.height / 2);
       context.rotate(radians(rotation));
-      context.drawImage(picture, -size.width / 2, -size.height / 2, size.width, size.height);
+      const { width, height } = drawnSize(size);
+      context.drawImage(picture, -width / 2, -height / 2, width, height);
     }
   },
   { flush: 'post' },

@@ -5,6 +5,7 @@ import type { ResizeRule } from '#core/contract/delivery';
 import { useMarkDrag } from '../composables/useMarkDrag.ts';
 import { usePlacing } from '../composables/usePlacing.ts';
 import { useDraft } from '../stores/draft.ts';
+import { aspectOf } from './markPicture.ts';
 import MarkOverlay from './MarkOverlay.vue';
 
 /** A photo of the batch with the mark as the bench has it; the mark can be dragged on it. */
@@ -26,7 +27,7 @@ const placing = usePlacing(
   () => props.resize,
 );
 const scale = computed(() => props.width / placing.value.frame.width);
-const aspect = computed(() => (draft.mark ? draft.mark.ink.width / draft.mark.ink.height : 1));
+const aspect = computed(() => (draft.mark ? aspectOf(draft.mark, props.photo) : 1));
 const { isDragging, start } = useMarkDrag({
   frame: () => placing.value.frame,
   aspect: () => aspect.value,
@@ -47,6 +48,7 @@ const source = computed(() => `/api/photos/${props.photo.id}/${props.picture}`);
       :scale="scale"
       :width="width"
       :height="height"
+      :year="photo.year"
       :is-held="isDragging"
       @grab="start"
     />

@@ -5,6 +5,7 @@ import type { ResizeRule } from '#core/contract/delivery';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import type { Size } from '#core/placement/geometry';
 import { placeMark, type Placement } from '#core/placement/placeMark';
+import { aspectOf } from '../components/markPicture.ts';
 
 /** A mark on one photo, in pixels of the output frame. */
 export interface Placed {
@@ -15,14 +16,14 @@ export interface Placed {
 }
 
 export function placed(
-  photo: Size,
+  photo: Size & { readonly year?: number },
   mark: MarkView | null,
   rule: PresetRule,
   resize: ResizeRule | null,
 ): Placed {
   const frame = resizeFrame(photo, resize);
   if (!mark) return { frame, placement: null, problem: null };
-  const result = placeMark(frame, mark.ink.width / mark.ink.height, rule);
+  const result = placeMark(frame, aspectOf(mark, photo), rule);
   return result.ok
     ? { frame, placement: result.value, problem: null }
     : { frame, placement: null, problem: result.reason };
@@ -30,7 +31,7 @@ export function placed(
 
 /** The placement follows whatever it is made of. */
 export function usePlacing(
-  photo: () => Size,
+  photo: () => Size & { readonly year?: number },
   mark: () => MarkView | null,
   rule: () => PresetRule,
   resize: () => ResizeRule | null,

@@ -16,6 +16,7 @@ import { ANCHOR_WORDS } from '#core/placement/suggestName';
 import { useMarkDrag } from '../../composables/useMarkDrag.ts';
 import { useDraft } from '../../stores/draft.ts';
 import NumberField from '../NumberField.vue';
+import { aspectOf } from '../markPicture.ts';
 import BenchPanel from './BenchPanel.vue';
 
 /** A small frame with the nine places and the inset to scale; the mark can be dragged in it. */
@@ -31,7 +32,7 @@ const board = computed(() => ({
   width: props.frame.width * scale.value,
   height: props.frame.height * scale.value,
 }));
-const aspect = computed(() => (draft.mark ? draft.mark.ink.width / draft.mark.ink.height : 3));
+const aspect = computed(() => (draft.mark ? aspectOf(draft.mark) : 3));
 const box = computed(() => {
   const placed = placeMark(props.frame, aspect.value, { ...draft.rule, repeat: null });
   return placed.ok ? placed.value.copies[0].box : null;

@@ -6,6 +6,7 @@ import type { Size } from '#core/placement/geometry';
 import { placeMark } from '#core/placement/placeMark';
 import { useDraft } from '../../stores/draft.ts';
 import RangeField from '../RangeField.vue';
+import { aspectOf } from '../markPicture.ts';
 import BenchPanel from './BenchPanel.vue';
 
 const props = defineProps<{ frame: Size }>();
@@ -28,7 +29,7 @@ const PERCENT_TICKS = [0, 25, 50, 75, 100] as const;
 
 const isPixels = computed(() => draft.rule.size.basis === 'pixels');
 const result = computed(() => {
-  const aspect = draft.mark ? draft.mark.ink.width / draft.mark.ink.height : 3;
+  const aspect = draft.mark ? aspectOf(draft.mark) : 3;
   const placed = placeMark(props.frame, aspect, { ...draft.rule, repeat: null });
   return placed.ok ? placed.value : null;
 });
@@ -46,7 +47,7 @@ function setBasis(event: Event): void {
   const basis = (event.target as HTMLSelectElement).value as SizeBasis;
   const now = result.value?.copies[0]?.size;
   const tryWidth = (value: number): number => {
-    const aspect = draft.mark ? draft.mark.ink.width / draft.mark.ink.height : 3;
+    const aspect = draft.mark ? aspectOf(draft.mark) : 3;
     const rule = { ...draft.rule, repeat: null, size: { basis, value } };
     const placed = placeMark(props.frame, aspect, rule);
     return placed.ok ? placed.value.copies[0].size.width : 0;

@@ -6,6 +6,7 @@ import type { Size } from '#core/placement/geometry';
 import { placeMark } from '#core/placement/placeMark';
 import { useDraft } from '../../stores/draft.ts';
 import RangeField from '../RangeField.vue';
+import { aspectOf } from '../markPicture.ts';
 import BenchPanel from './BenchPanel.vue';
 
 const props = defineProps<{ frame: Size; isRepeatOpen: boolean }>();
@@ -15,7 +16,7 @@ const draft = useDraft();
 const OPACITY_TICKS = [0, 25, 50, 75, 100] as const;
 const cropPercent = computed(() => {
   if (!draft.mark) return null;
-  const placed = placeMark(props.frame, draft.mark.ink.width / draft.mark.ink.height, draft.rule);
+  const placed = placeMark(props.frame, aspectOf(draft.mark), draft.rule);
   if (!placed.ok) return null;
   const boxes = placed.value.copies.map((copy) => copy.box);
   return Math.round(cleanCrop(props.frame, boxes).share * 100);
