@@ -28,6 +28,18 @@ export const router = createRouter({
       component: () => import('./views/PenView.vue'),
       props: ({ query }) => ({ markId: numberOrNull(query.mark) }),
     },
+    {
+      path: '/marks/compose',
+      name: 'compose',
+      component: () => import('./views/DesignView.vue'),
+      props: { id: null },
+    },
+    {
+      path: '/marks/:id(\\d+)/design',
+      name: 'design',
+      component: () => import('./views/DesignView.vue'),
+      props: ({ params }) => ({ id: Number(params.id) }),
+    },
     { path: '/presets', name: 'presets', component: () => import('./views/PresetsView.vue') },
     {
       path: '/presets/:id(\\d+)',

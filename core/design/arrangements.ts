@@ -74,7 +74,13 @@ function layersOf(key: ArrangementKey, beginning: Beginning, context: DrawContex
         { font: { family: 'cinzel' }, ...capitals, letterSpacing: 16, arcDeg: 210 },
         { y: -190, scaleX: 0.9, scaleY: 0.9 },
       );
-      const middle = words(initials(name), hand, { y: 46, scaleX: 1.5, scaleY: 1.5 }, 'Initials');
+      const serif = { font: { family: 'cormorant-garamond', weight: 600 }, letterSpacing: 4 };
+      const middle = words(
+        initials(name),
+        serif,
+        { y: 34, scaleX: 1.05, scaleY: 1.05 },
+        'Initials',
+      );
       return [ring, bent, middle];
     }
     default:

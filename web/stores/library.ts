@@ -88,8 +88,12 @@ export const useLibrary = defineStore('library', () => {
     return mark;
   }
 
+  /** A mark as the server has it now, new or changed. */
   function takeMark(mark: MarkView): void {
-    marks.value = marks.value.map((known) => (known.id === mark.id ? mark : known));
+    const isKnown = marks.value.some(({ id }) => id === mark.id);
+    marks.value = isKnown
+      ? marks.value.map((known) => (known.id === mark.id ? mark : known))
+      : [...marks.value, mark];
   }
 
   async function removeMark(id: number): Promise<void> {
@@ -152,7 +156,7 @@ export const useLibrary = defineStore('library', () => {
   return {
     ...{ marks, presets, deliveries, settings, configuredFolders, isLoaded, load },
     ...{ markOf, presetOf, deliveryOf, addMark, refreshMarks, changeMark, removeMark },
-    ...{ replaceArtwork, decideBox, duplicateMark },
+    ...{ replaceArtwork, decideBox, duplicateMark, takeMark },
     ...{ addPreset, savePreset, removePreset },
     ...{ addDelivery, saveDelivery, removeDelivery, saveSettings },
   };

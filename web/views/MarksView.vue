@@ -95,6 +95,7 @@ async function addPage(scanId: number, page: number): Promise<void> {
             >From paper</RouterLink
           >
           <RouterLink class="btn btn-outline-secondary" to="/marks/pen">Sign with a pen</RouterLink>
+          <RouterLink class="btn btn-outline-secondary" to="/marks/compose">Compose</RouterLink>
           <BButton variant="primary" :disabled="isBusy" @click="landing?.chooseFiles()">
             {{ isBusy ? 'Reading' : 'Add artwork' }}
           </BButton>
@@ -110,6 +111,7 @@ async function addPage(scanId: number, page: number): Promise<void> {
       >
         <RouterLink class="btn btn-outline-secondary" to="/marks/from-paper">From paper</RouterLink>
         <RouterLink class="btn btn-outline-secondary" to="/marks/pen">Sign with a pen</RouterLink>
+        <RouterLink class="btn btn-outline-secondary" to="/marks/compose">Compose one</RouterLink>
         <BButton variant="outline-secondary" @click="landing?.chooseFiles()">Choose a file</BButton>
       </EmptyState>
       <p v-else-if="found.length === 0" class="quiet">No mark is called that.</p>

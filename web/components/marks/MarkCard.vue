@@ -34,6 +34,7 @@ const file = ref<HTMLInputElement | null>(null);
 
 const kind = computed(() => {
   const { width, height } = props.mark.ink;
+  if (props.mark.origin === 'design') return 'Layers, changed at any time';
   if (props.mark.kind === 'svg') return 'Outlines, sharp at any size';
   return `${Math.round(width)} × ${Math.round(height)} px`;
 });
@@ -43,6 +44,7 @@ const use = computed(() =>
     : `Used by ${props.mark.usedBy.join('; ')}`,
 );
 const smallness = computed(() => {
+  if (props.mark.origin === 'design') return null;
   const limit = sharpUpTo(props.mark.kind, props.mark.ink);
   if (!limit) return null;
   return (
@@ -109,6 +111,7 @@ function replace(event: Event): void {
       <p v-if="smallness" class="note">{{ smallness }}</p>
       <p v-for="note in mark.notes" :key="note" class="note">{{ note }}</p>
       <div class="actions">
+        <RouterLink class="btn btn-link" :to="`/marks/${mark.id}/design`">Design</RouterLink>
         <button class="btn btn-link" type="button" @click="isDownloading = true">Download</button>
         <RouterLink v-if="again" class="btn btn-link" :to="again.to">{{ again.label }}</RouterLink>
         <button class="btn btn-link" type="button" @click="file?.click()">Replace</button>
