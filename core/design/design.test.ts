@@ -197,14 +197,31 @@ describe('the SVG of a design', () => {
 
   it('makes no picture anew for a layer that was only moved', () => {
     const [layer] = design([box({ finishes: [defaultFinish('shadow')] })]).layers;
-    const here = drawDesign({ layers: [layer], finishes: [] }, 'light', context());
+    const [here] = drawDesign({ layers: [layer], finishes: [] }, 'light', context());
     const place = { ...layer.place, x: 77 };
-    const there = drawDesign({ layers: [{ ...layer, place }], finishes: [] }, 'light', context());
-    expect(there?.layers[0].svg).toBe(here?.layers[0].svg);
-    expect(there?.layers[0].x).toBe(77);
+    const [there] = drawDesign({ layers: [{ ...layer, place }], finishes: [] }, 'light', context());
+    expect(there.svg).toBe(here.svg);
+    expect(there.x).toBe(77);
     const turned = { ...layer, place: { ...place, turn: 10 } };
-    const other = drawDesign({ layers: [turned], finishes: [] }, 'light', context());
-    expect(other?.layers[0].svg).not.toBe(here?.layers[0].svg);
+    const [other] = drawDesign({ layers: [turned], finishes: [] }, 'light', context());
+    expect(other.svg).not.toBe(here.svg);
+  });
+
+  it('draws what lies round the layers in the hand by itself, the same wherever they are', () => {
+    const given = design([box(), box({ place: { x: 300 } })], [defaultFinish('shadow')]);
+    const [one, other] = given.layers;
+    const held = new Set([other.id]);
+    const drawn = drawDesign(given, 'light', context(), held);
+    expect(drawn.map(({ id, held: is }) => [id, is])).toEqual([
+      ['under-still', false],
+      ['under-held', true],
+      ['l0', false],
+      ['l1', true],
+    ]);
+    const moved = { ...other, place: { ...other.place, y: 55 } };
+    const next = drawDesign({ ...given, layers: [one, moved] }, 'light', context(), held);
+    expect(next.map(({ svg }) => svg)).toEqual(drawn.map(({ svg }) => svg));
+    expect(next[1].y).toBe(55);
   });
 
   it('says when there is nothing to see', () => {

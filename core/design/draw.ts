@@ -1,7 +1,7 @@
 import type { Design, Layer, Part } from '../contract/design.ts';
 import { unitsOf, type Finish, type FinishOf } from '../contract/finish.ts';
 import type { ToneChoice } from '../contract/preset.ts';
-import { pathText, transformedPath, type Path } from '../path/path.ts';
+import { pathText } from '../path/path.ts';
 import { grownBox } from '../path/pathBox.ts';
 import { matrixOf, type Matrix } from '../path/matrix.ts';
 import type { Box } from '../placement/geometry.ts';
@@ -10,28 +10,25 @@ import type { DrawContext } from './context.ts';
 import { drawPlate } from './plate.ts';
 import { finishedBoxes, finishOf, inkOfShown, outlineReach, shownLayers } from './measure.ts';
 import type { ShownLayer } from './measure.ts';
+import { kept } from './kept.ts';
 import type { Silhouette } from './silhouette.ts';
 import { bevelPicture, glowPicture, shadowPicture } from './soft/softPictures.ts';
 import type { SoftPicture } from './soft/softPictures.ts';
+import type { Piece } from './soft/softPlane.ts';
 
-/** A layer as SVG, its own origin at 0, 0: it is shown moved by its place. */
+/** A layer, or what lies round several, as SVG about 0, 0: it is shown moved by its place. */
 export interface DrawnLayer {
   readonly id: string;
+  /** Whether it moves along with the layers in the hand. */
+  readonly held: boolean;
   readonly x: number;
   readonly y: number;
   readonly svg: string;
 }
 
-/** A design as SVG in pieces, from below: `under`, the layers, `over`. */
-export interface DrawnDesign {
-  readonly under: string;
-  readonly layers: readonly DrawnLayer[];
-  readonly over: string;
-}
-
 /** A silhouette with all that its finishes need to know. */
 interface Subject {
-  readonly paths: readonly Path[];
+  readonly pieces: readonly Piece[];
   readonly ink: Box;
   readonly colour: string | null;
   readonly tone: ToneChoice;
@@ -40,45 +37,98 @@ interface Subject {
   readonly id: string;
 }
 
-/** @param prefix makes ids unique where several drawings share a document */
+/**
+ * A design as SVG in pieces, from below.
+ *
+ * @param held layers in somebody's hand: what the finishes of the whole mark make of them is drawn
+ *   by itself, so that nothing has to be made anew while they are moved. Only where it overlaps
+ *   that of the others it is a little stronger than it will be.
+ */
 export function drawDesign(
   design: Design,
   tone: ToneChoice,
   context: DrawContext,
-  prefix = 'lc',
-): DrawnDesign | null {
+  held: ReadonlySet<string> = NOBODY,
+): DrawnLayer[] {
   const shown = shownLayers(design, context);
-  if (shown.length === 0) return null;
-  const wholeFill = finishOf(design.finishes, 'fill')?.opacity ?? 1;
-  const layers = shown.map(({ layer, silhouette }, index) =>
-    drawLayer(layer, silhouette, tone, context, wholeFill, `${prefix}${index}`),
+  if (shown.length === 0) return [];
+  const isSeenThrough = (finishOf(design.finishes, 'fill')?.opacity ?? 1) < 1;
+  const layers = shown.map((entry, index) =>
+    drawLayer(entry, design, tone, context, held.has(entry.layer.id), `lc${index}`),
   );
-  const whole = wholeSubject(design, shown, tone, `${prefix}w`);
-  return { layers, under: drawUnder(whole, wholeFill < 1), over: drawOver(whole) };
+  const groups = [
+    { key: 'still', some: shown.filter(({ layer }) => !held.has(layer.id)) },
+    { key: 'held', some: shown.filter(({ layer }) => held.has(layer.id)) },
+  ].filter(({ some }) => some.length > 0);
+  const subjects = groups.map(({ key, some }) => wholeSubject(design, some, shown, tone, key));
+  const around = (where: string, draw: (subject: Subject) => string): DrawnLayer[] =>
+    subjects.map(({ subject, place }) => ({
+      ...{ id: `${where}-${subject.id}`, held: subject.id === 'held', ...place },
+      svg: keptOfWhole(subject, where, draw),
+    }));
+  return [
+    ...wholePlate(design, shown, tone),
+    ...around('under', (subject) => drawUnder(subject, isSeenThrough)),
+    ...layers,
+    ...around('over', drawOver),
+  ].filter(({ svg }) => svg !== '');
+}
+
+const NOBODY: ReadonlySet<string> = new Set();
+
+/** The plate lies behind all layers, whoever holds them. */
+function wholePlate(
+  { finishes }: Design,
+  shown: readonly ShownLayer[],
+  tone: ToneChoice,
+): DrawnLayer[] {
+  const plate = finishOf(finishes, 'plate');
+  if (!plate) return [];
+  const { bare } = finishedBoxes(finishes, inkOfShown(shown));
+  const colour = finishColour(plate.colour, wholeColour(shown, tone), tone);
+  return [{ id: 'plate', held: false, x: 0, y: 0, svg: drawPlate(plate, bare, colour) }];
 }
 
 function drawLayer(
-  layer: Layer,
-  silhouette: ShownLayer['silhouette'],
+  { layer, silhouette }: ShownLayer,
+  { finishes }: Design,
   tone: ToneChoice,
   context: DrawContext,
-  wholeFill: number,
+  held: boolean,
   id: string,
 ): DrawnLayer {
+  const wholeFill = finishOf(finishes, 'fill')?.opacity ?? 1;
   const part = layer.kind === 'artwork' ? context.part(layer.part) : null;
   const colour = layerColour(layer, part, tone);
   const fill = (finishOf(layer.finishes, 'fill')?.opacity ?? 1) * wholeFill;
+  const place = { id: layer.id, held, x: layer.place.x, y: layer.place.y };
+  const key = JSON.stringify([layer.finishes, layer.opacity, colour, fill, tone, id, part?.kind]);
+  const svg = kept(drawings, silhouette, key, () =>
+    layerSvg(layer, silhouette, part, colour, fill, tone, id),
+  );
+  return { ...place, svg };
+}
+
+/** A layer's drawing is kept as long as only its place changes. */
+const drawings = new WeakMap<object, Map<string, string>>();
+
+function layerSvg(
+  layer: Layer,
+  silhouette: ShownLayer['silhouette'],
+  part: Part | null,
+  colour: string | null,
+  fill: number,
+  tone: ToneChoice,
+  id: string,
+): string {
   const subject: Subject = {
-    ...{ paths: [silhouette.path], ink: silhouette.ink, colour, tone, id },
+    ...{ pieces: [{ path: silhouette.path, x: 0, y: 0 }], ink: silhouette.ink, colour, tone, id },
     finishes: layer.finishes,
   };
   const under = drawUnder(subject, fill < 1 || part?.kind === 'png');
   const body = fill <= 0 ? '' : drawBody(silhouette, part, colour, fill, id);
   const svg = under + body + drawOver(subject);
-  return {
-    ...{ id: layer.id, x: layer.place.x, y: layer.place.y },
-    svg: layer.opacity < 1 ? `<g opacity="${short(layer.opacity)}">${svg}</g>` : svg,
-  };
+  return layer.opacity < 1 ? `<g opacity="${short(layer.opacity)}">${svg}</g>` : svg;
 }
 
 /** The ink itself: a path, or artwork in its own colours or in one. */
@@ -121,7 +171,7 @@ function recoloured(content: string, colour: string, attributes: string, id: str
 
 /** What lies beneath the ink: plate, shadow, glow, outline. */
 function drawUnder(subject: Subject, isSeenThrough: boolean): string {
-  const { finishes, ink, paths } = subject;
+  const { finishes, ink, pieces } = subject;
   const outline = finishOf(finishes, 'outline');
   const plate = finishOf(finishes, 'plate');
   const shadow = finishOf(finishes, 'shadow');
@@ -132,18 +182,18 @@ function drawUnder(subject: Subject, isSeenThrough: boolean): string {
   if (shadow) {
     const colour = colourOf(subject, shadow.colour);
     soft += softImage(subject, shadow, grown, colour, () =>
-      shadowPicture(paths, ink, shadow, grown, colour),
+      shadowPicture(pieces, ink, shadow, grown, colour),
     );
   }
   if (glow) {
     const colour = colourOf(subject, glow.colour);
     soft += softImage(subject, glow, grown, colour, () =>
-      glowPicture(paths, ink, glow, grown, colour),
+      glowPicture(pieces, ink, glow, grown, colour),
     );
   }
   if (outline?.position === 'outside') soft += stroke(subject, outline, 2);
   // What shows through the ink, or round its soft edges, must not be there.
-  if (soft !== '' && isSeenThrough) soft = behind(soft, paths, reach, subject.id);
+  if (soft !== '' && isSeenThrough) soft = behind(soft, pieces, reach, subject.id);
   return plate ? drawPlate(plate, bare, colourOf(subject, plate.colour)) + soft : soft;
 }
 
@@ -154,9 +204,9 @@ function drawOver(subject: Subject): string {
   let svg = '';
   if (bevel) {
     const clip = `${subject.id}b`;
-    const shapes = subject.paths.map((path) => `<path d="${pathText(path)}"/>`).join('');
+    const shapes = subject.pieces.map(piecePath).join('');
     const image = softImage(subject, bevel, 0, '', () =>
-      bevelPicture(subject.paths, subject.ink, bevel),
+      bevelPicture(subject.pieces, subject.ink, bevel),
     );
     svg += `<clipPath id="${clip}">${shapes}</clipPath><g clip-path="url(#${clip})">${image}</g>`;
   }
@@ -168,7 +218,7 @@ function stroke(subject: Subject, outline: FinishOf<'outline'>, widths: 1 | 2): 
   const colour = colourOf(subject, outline.colour);
   const width = short(unitsOf(outline.width) * widths);
   const faint = outline.strength < 1 ? ` opacity="${short(outline.strength)}"` : '';
-  const lines = subject.paths.map((path) => `<path d="${pathText(path)}"/>`).join('');
+  const lines = subject.pieces.map(piecePath).join('');
   // The inside is filled, too: no gap shows between an outline and ink with soft edges.
   const fill = widths === 2 ? colour : 'none';
   return (
@@ -177,9 +227,14 @@ function stroke(subject: Subject, outline: FinishOf<'outline'>, widths: 1 | 2): 
   );
 }
 
+function piecePath({ path, x, y }: Piece): string {
+  const place = x === 0 && y === 0 ? '' : ` transform="translate(${short(x)} ${short(y)})"`;
+  return `<path${place} d="${pathText(path)}"/>`;
+}
+
 /** The content with the silhouette cut out of it. */
-function behind(content: string, paths: readonly Path[], room: Box, id: string): string {
-  const shapes = paths.map((path) => `<path d="${pathText(path)}"/>`).join('');
+function behind(content: string, pieces: readonly Piece[], room: Box, id: string): string {
+  const shapes = pieces.map(piecePath).join('');
   const area = boxAttributes(grownBox(room, 1));
   return (
     `<mask id="${id}m" maskUnits="userSpaceOnUse" ${area}>` +
@@ -188,50 +243,66 @@ function behind(content: string, paths: readonly Path[], room: Box, id: string):
 }
 
 /** Pictures made for a silhouette, by finish: dragging a layer makes none anew. */
-const pictures = new WeakMap<Path, Map<string, SoftPicture>>();
-/** Finishes of one silhouette while a control is dragged, before the oldest are forgotten. */
-const KEPT_PICTURES = 12;
+const pictures = new WeakMap<object, Map<string, SoftPicture>>();
 
 function softImage(
-  { paths }: Subject,
+  { pieces }: Subject,
   finish: Finish,
   grown: number,
   colour: string,
   make: () => SoftPicture,
 ): string {
-  const { box, href } = paths.length === 1 ? keptPicture(paths[0]) : make();
+  const key = `${JSON.stringify(finish)}|${grown}|${colour}`;
+  const { box, href } = pieces.length === 1 ? kept(pictures, pieces[0].path, key, make) : make();
   return `<image ${boxAttributes(box)} preserveAspectRatio="none" href="${href}"/>`;
-
-  function keptPicture(path: Path): SoftPicture {
-    const key = `${JSON.stringify(finish)}|${grown}|${colour}`;
-    let known = pictures.get(path);
-    if (!known) pictures.set(path, (known = new Map()));
-    let found = known.get(key);
-    if (!found) {
-      const oldest = known.keys().next().value;
-      if (known.size >= KEPT_PICTURES && oldest !== undefined) known.delete(oldest);
-      known.set(key, (found = make()));
-    }
-    return found;
-  }
 }
 
 /** All layers as one silhouette, for the finishes of the whole mark. */
 function wholeSubject(
   { finishes }: Design,
-  shown: readonly ShownLayer[],
+  some: readonly ShownLayer[],
+  all: readonly ShownLayer[],
   tone: ToneChoice,
   id: string,
-): Subject {
-  const needsPaths = finishes.some(({ kind }) => kind !== 'plate' && kind !== 'crispness');
-  const paths = needsPaths
-    ? shown.map(({ layer: { place }, silhouette }) =>
-        transformedPath(silhouette.path, matrixOf(place.x, place.y, 0, 1, 1)),
-      )
-    : [];
-  const ink = inkOfShown(shown);
+): { readonly subject: Subject; readonly place: { readonly x: number; readonly y: number } } {
+  const place = { x: some[0].layer.place.x, y: some[0].layer.place.y };
+  const pieces = some.map(({ layer, silhouette }) => ({
+    path: silhouette.path,
+    x: layer.place.x - place.x,
+    y: layer.place.y - place.y,
+  }));
+  const ink = inkOfShown(some);
+  const subject: Subject = {
+    ...{ pieces, tone, id, colour: wholeColour(all, tone) },
+    ink: { ...ink, x: ink.x - place.x, y: ink.y - place.y },
+    finishes: finishes.filter(({ kind }) => kind !== 'plate'),
+  };
+  return { subject, place };
+}
+
+/** What counts as the colour of a whole mark: that of the first layer that follows tones. */
+function wholeColour(shown: readonly ShownLayer[], tone: ToneChoice): string | null {
   const first = shown.find(({ layer }) => layer.toned)?.layer ?? shown[0].layer;
-  return { paths, ink, colour: layerColour(first, null, tone), tone, finishes, id };
+  return layerColour(first, null, tone);
+}
+
+/** What lies round several layers is kept as long as they stand to each other as they do. */
+const wholes = new WeakMap<object, Map<string, string>>();
+const numbers = new WeakMap<object, number>();
+let lastNumber = 0;
+
+function keptOfWhole(subject: Subject, where: string, draw: (subject: Subject) => string): string {
+  const { pieces, finishes, colour, tone, id } = subject;
+  if (finishes.length === 0) return '';
+  const stand = pieces.map(({ path, x, y }) => [numberOf(path), x.toFixed(3), y.toFixed(3)]);
+  const key = JSON.stringify([where, id, stand, finishes, colour, tone]);
+  return kept(wholes, pieces[0].path, key, () => draw(subject));
+}
+
+function numberOf(path: object): number {
+  let number = numbers.get(path);
+  if (number === undefined) numbers.set(path, (number = ++lastNumber));
+  return number;
 }
 
 function colourOf({ colour: ink, tone }: Subject, colour: string): string {

@@ -28,15 +28,15 @@ const MARGIN_UNITS = 2;
 export function markToSvg(design: Design, tone: ToneChoice, context: DrawContext): Result<MarkSvg> {
   const drawn = drawDesign(design, tone, context);
   const boxes = naturalBoxes(design, context);
-  if (!drawn || !boxes) return failure(NOTHING_VISIBLE);
+  if (!boxes) return failure(NOTHING_VISIBLE);
   const { ink, natural } = boxes;
-  const layers = drawn.layers.map(
+  const layers = drawn.map(
     ({ x, y, svg }) => `<g transform="translate(${tidy(x)} ${tidy(y)})">${svg}</g>`,
   );
   const { x, y, width, height } = natural;
   const svg =
     `<svg xmlns="http://www.w3.org/2000/svg" viewBox="${x} ${y} ${width} ${height}" ` +
-    `width="${width}" height="${height}">${drawn.under}${layers.join('')}${drawn.over}</svg>`;
+    `width="${width}" height="${height}">${layers.join('')}</svg>`;
   return success({ svg, ink, natural });
 }
 

@@ -7,6 +7,7 @@ import { pathBox } from '../path/pathBox.ts';
 import { penPath } from '../pen/penOutline.ts';
 import { centreOf, type Box } from '../placement/geometry.ts';
 import type { DrawContext } from './context.ts';
+import { kept } from './kept.ts';
 
 /**
  * What a layer covers, sized and turned, with its own origin at 0, 0: moving a layer changes
@@ -21,9 +22,6 @@ export interface Silhouette {
 }
 
 const NOTHING: Path = [];
-
-/** How many sizes and turns of one content are kept. */
-const KEPT_SILHOUETTES = 6;
 
 const ownPaths = new WeakMap<object, Map<string, Path>>();
 const silhouettes = new WeakMap<object, Map<string, Silhouette>>();
@@ -185,22 +183,4 @@ export function boxPath(width: number, height: number, corner: number): Path {
     { op: 'C', at: [-rx, -ry + k, -rx + k, -ry, -rx + r, -ry] },
     { op: 'Z', at: [] },
   ];
-}
-
-function kept<T>(
-  store: WeakMap<object, Map<string, T>>,
-  content: object,
-  key: string,
-  make: () => T,
-): T {
-  let variants = store.get(content);
-  if (!variants) store.set(content, (variants = new Map()));
-  let value = variants.get(key);
-  if (value === undefined) {
-    value = make();
-    const oldest = variants.keys().next().value;
-    if (variants.size >= KEPT_SILHOUETTES && oldest !== undefined) variants.delete(oldest);
-    variants.set(key, value);
-  }
-  return value;
 }

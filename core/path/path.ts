@@ -60,8 +60,20 @@ function isOp(command: string): command is PathPart['op'] {
   return command in NUMBERS;
 }
 
-/** The `d` attribute. @param decimals of each number; 2 is a hundredth of a unit */
-export function pathText(path: Path, decimals = 2): string {
+/** Decimals of a path: a hundredth of a unit. */
+const DECIMALS = 2;
+
+const texts = new WeakMap<Path, string>();
+
+/** The `d` attribute, made once for a path: drawing a mark asks for it again and again. */
+export function pathText(path: Path): string {
+  let text = texts.get(path);
+  if (text === undefined) texts.set(path, (text = pathTextWith(path, DECIMALS)));
+  return text;
+}
+
+/** @param decimals of each number */
+export function pathTextWith(path: Path, decimals: number): string {
   return path
     .map(({ op, at }) => op + at.map((value) => Number(value.toFixed(decimals))).join(' '))
     .join('');

@@ -1,14 +1,16 @@
 import { decode } from 'fast-png';
 import { describe, expect, it } from 'vitest';
 import { defaultFinish, unitsOf } from '../../contract/finish.ts';
+import type { Path } from '../../path/path.ts';
 import type { Raster } from '../../pixels.ts';
 import { crisp } from '../crisp.ts';
 import { boxPath } from '../silhouette.ts';
 import { base64Of } from './base64.ts';
-import { blurredPlane, filledPlane, grownPlane } from './softPlane.ts';
+import { blurredPlane, filledPlane, grownPlane, type Piece } from './softPlane.ts';
 import { bevelPicture, glowPicture, shadowPicture, type SoftPicture } from './softPictures.ts';
 
-const SQUARE = boxPath(200, 200, 0);
+const piece = (path: Path, x = 0, y = 0): Piece => ({ path, x, y });
+const SQUARE = piece(boxPath(200, 200, 0));
 const INK = { x: -100, y: -100, width: 200, height: 200 };
 
 function pixelsOf({ href, box }: SoftPicture) {
@@ -87,8 +89,18 @@ describe('filledPlane', () => {
     expect(Math.min(...plane.data)).toBe(255);
   });
 
+  it('lays pieces where they are, between pixels too', () => {
+    const small = boxPath(40, 40, 0);
+    const { plane } = filledPlane([piece(small, -50, 0), piece(small, 51, 0)], INK, 0.5);
+    const row = plane.data.subarray(50 * 100, 51 * 100);
+    const filled = [...row].map((value) => Math.round((value / 255) * 100));
+    expect(filled.slice(14, 18)).toEqual([0, 100, 100, 100]);
+    // A pixel is two units wide, so 51 lies half a pixel further.
+    expect([filled[65], filled[66], filled[85]]).toEqual([50, 100, 50]);
+  });
+
   it('unites paths and never grows beyond its limit', () => {
-    const { plane } = filledPlane([SQUARE, boxPath(50, 50, 0)], INK, 0.5);
+    const { plane } = filledPlane([SQUARE, piece(boxPath(50, 50, 0))], INK, 0.5);
     expect(Math.max(...plane.data)).toBe(255);
     const huge = filledPlane([SQUARE], { x: 0, y: 0, width: 90_000, height: 90_000 }, 2);
     expect(huge.plane.width * huge.plane.height).toBeLessThan(1_610_000);

@@ -6,7 +6,7 @@ import type { Path } from '../../path/path.ts';
 import { grownBox } from '../../path/pathBox.ts';
 import { radians, type Box } from '../../placement/geometry.ts';
 import { base64Of } from './base64.ts';
-import { blurredPlane, filledPlane, grownPlane } from './softPlane.ts';
+import { blurredPlane, filledPlane, grownPlane, type Piece } from './softPlane.ts';
 
 /**
  * Soft finishes as small pictures that are embedded in a mark's SVG. They are computed here, since
@@ -57,27 +57,27 @@ export function softReach(sigma: number): number {
 
 /** @param grown units by which an outline widens what casts the shadow */
 export function shadowPicture(
-  paths: readonly Path[],
+  pieces: readonly Piece[],
   ink: Box,
   shadow: FinishOf<'shadow'>,
   grown: number,
   colour: string,
 ): SoftPicture {
   const sigma = shadowSigma(shadow);
-  const blurred = softPlane(paths, ink, sigma, grown);
+  const blurred = softPlane(pieces, ink, sigma, grown);
   const [dx, dy] = shadowShift(shadow);
   const box = { ...blurred.box, x: blurred.box.x + dx, y: blurred.box.y + dy };
   return picture({ ...blurred, box }, colour, (share) => share * shadow.strength);
 }
 
 export function glowPicture(
-  paths: readonly Path[],
+  pieces: readonly Piece[],
   ink: Box,
   glow: FinishOf<'glow'>,
   grown: number,
   colour: string,
 ): SoftPicture {
-  const blurred = softPlane(paths, ink, glowSigma(glow), grown);
+  const blurred = softPlane(pieces, ink, glowSigma(glow), grown);
   const gain = LEAST_GLOW_GAIN + (MOST_GLOW_GAIN - LEAST_GLOW_GAIN) * glow.strength ** 2;
   const full = 1 - Math.exp(-gain);
   return picture(blurred, colour, (share) => ((1 - Math.exp(-gain * share)) / full) * glow.opacity);
@@ -91,7 +91,11 @@ export function cloudPicture(
   strength: number,
   colour: string,
 ): SoftPicture {
-  return picture(softPlane([path], box, softness, 0), colour, (share) => share * strength);
+  return picture(
+    softPlane([{ path, x: 0, y: 0 }], box, softness, 0),
+    colour,
+    (share) => share * strength,
+  );
 }
 
 /**
@@ -99,12 +103,12 @@ export function cloudPicture(
  * bevel: white where a slope faces the light, black where it turns away.
  */
 export function bevelPicture(
-  paths: readonly Path[],
+  pieces: readonly Piece[],
   ink: Box,
   { size, depth, angle, form }: FinishOf<'bevel'>,
 ): SoftPicture {
   const sigma = unitsOf(size) * SIGMAS_OF_BEVEL;
-  const soft = softPlane(paths, ink, sigma, 0, BEVEL_PIXELS_PER_SIGMA);
+  const soft = softPlane(pieces, ink, sigma, 0, BEVEL_PIXELS_PER_SIGMA);
   const { values, width, height, density } = soft;
   const facing = form === 'raised' ? 1 : -1;
   const towards = [Math.cos(radians(angle)) * facing, Math.sin(radians(angle)) * facing];
@@ -136,7 +140,7 @@ interface SoftPlane {
 }
 
 function softPlane(
-  paths: readonly Path[],
+  pieces: readonly Piece[],
   ink: Box,
   sigma: number,
   grown: number,
@@ -144,7 +148,7 @@ function softPlane(
 ): SoftPlane {
   const density = Math.min(MOST_DENSITY, pixelsPerSigma / Math.max(sigma, 1e-3));
   const room = grown + softReach(sigma) + 2 / density;
-  const filled = filledPlane(paths, grownBox(ink, room), density);
+  const filled = filledPlane(pieces, grownBox(ink, room), density);
   const wide = grownPlane(filled.plane, grown * filled.density);
   return {
     values: blurredPlane(wide, sigma * filled.density),

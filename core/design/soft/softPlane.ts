@@ -2,7 +2,9 @@ import { filledOutlines } from '../../ink/filledOutlines.ts';
 import { FULL, type Coverage } from '../../ink/plane.ts';
 import { matrixOf } from '../../path/matrix.ts';
 import { outlinesOf, transformedPath, type Path } from '../../path/path.ts';
+import { pathBox } from '../../path/pathBox.ts';
 import type { Box } from '../../placement/geometry.ts';
+import { kept } from '../kept.ts';
 
 /** A plane of coverage with the place it has in a drawing. */
 export interface PlacedPlane {
@@ -16,31 +18,83 @@ export interface PlacedPlane {
 /** A plane is never larger than this, px: what is soft needs no more. */
 const MOST_PIXELS = 1_600_000;
 
-/** Paths filled side by side: where they overlap, the fuller counts. */
-export function filledPlane(paths: readonly Path[], box: Box, wishedDensity: number): PlacedPlane {
+/** A path with the place it is moved to. */
+export interface Piece {
+  readonly path: Path;
+  readonly x: number;
+  readonly y: number;
+}
+
+/** Pieces filled side by side: where they overlap, the fuller counts. */
+export function filledPlane(
+  pieces: readonly Piece[],
+  box: Box,
+  wishedDensity: number,
+): PlacedPlane {
   const area = Math.max(box.width * box.height, 1e-6);
   const density = Math.min(wishedDensity, Math.sqrt(MOST_PIXELS / area));
   const width = Math.max(1, Math.ceil(box.width * density));
   const height = Math.max(1, Math.ceil(box.height * density));
-  const onPlane = matrixOf(-box.x * density, -box.y * density, 0, density, density);
-  let whole: Coverage | null = null;
-  for (const path of paths) {
-    const filled = filledOutlines(outlinesOf(transformedPath(path, onPlane)), { width, height });
-    whole = whole ? fuller(whole, filled) : filled;
+  const field = { x: box.x, y: box.y, width: width / density, height: height / density };
+  const [only] = pieces;
+  if (pieces.length === 1) {
+    const { x, y } = only;
+    const plane = filled(only.path, { ...field, x: field.x - x, y: field.y - y }, density);
+    return { plane, density, box: field };
   }
-  const plane = whole ?? { data: new Uint8Array(width * height), width, height };
-  return {
-    plane,
-    density,
-    box: { x: box.x, y: box.y, width: width / density, height: height / density },
-  };
+  const whole = { data: new Uint8Array(width * height), width, height };
+  for (const { path, x, y } of pieces) {
+    const own = ownPlane(path, density);
+    if (own)
+      layInto(
+        whole,
+        own.plane,
+        (own.box.x + x - box.x) * density,
+        (own.box.y + y - box.y) * density,
+      );
+  }
+  return { plane: whole, density, box: field };
 }
 
-function fuller(one: Coverage, other: Coverage): Coverage {
-  for (let at = 0; at < one.data.length; at++) {
-    if (other.data[at] > one.data[at]) one.data[at] = other.data[at];
+function filled(path: Path, { x, y, width, height }: Box, density: number): Coverage {
+  const onPlane = matrixOf(-x * density, -y * density, 0, density, density);
+  const size = { width: Math.round(width * density), height: Math.round(height * density) };
+  return filledOutlines(outlinesOf(transformedPath(path, onPlane)), size);
+}
+
+const ownPlanes = new WeakMap<Path, Map<string, Pick<PlacedPlane, 'plane' | 'box'> | null>>();
+
+/** A piece by itself, kept: while pieces are moved against each other none is filled anew. */
+function ownPlane(path: Path, density: number): Pick<PlacedPlane, 'plane' | 'box'> | null {
+  return kept(ownPlanes, path, String(density), () => {
+    const ink = pathBox(path);
+    if (!ink) return null;
+    const width = (Math.ceil(ink.width * density) + 1) / density;
+    const height = (Math.ceil(ink.height * density) + 1) / density;
+    const box = { x: ink.x, y: ink.y, width, height };
+    return { plane: filled(path, box, density), box };
+  });
+}
+
+/** Lays a plane at a place between pixels, by linear interpolation. */
+function layInto(whole: Coverage, piece: Coverage, left: number, top: number): void {
+  const [column, row] = [Math.floor(left), Math.floor(top)];
+  const [shareX, shareY] = [left - column, top - row];
+  const at = (x: number, y: number): number =>
+    x < 0 || y < 0 || x >= piece.width || y >= piece.height ? 0 : piece.data[y * piece.width + x];
+  for (let y = 0; y <= piece.height; y++) {
+    const toY = row + y;
+    if (toY < 0 || toY >= whole.height) continue;
+    for (let x = 0; x <= piece.width; x++) {
+      const toX = column + x;
+      if (toX < 0 || toX >= whole.width) continue;
+      const upper = at(x - 1, y - 1) * shareX + at(x, y - 1) * (1 - shareX);
+      const lower = at(x - 1, y) * shareX + at(x, y) * (1 - shareX);
+      const value = upper * shareY + lower * (1 - shareY);
+      const to = toY * whole.width + toX;
+      if (value > whole.data[to]) whole.data[to] = value;
+    }
   }
-  return one;
 }
 
 /**

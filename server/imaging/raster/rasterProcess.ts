@@ -6,7 +6,7 @@ import { traced } from '#core/ink/traced';
 import { withoutBackground } from '#core/ink/withoutBackground';
 import { drawingSvg } from '#core/mark/svg/drawing';
 import { matrixOf } from '#core/path/matrix';
-import { pathOfOutlines, pathText, transformedPath } from '#core/path/path';
+import { pathOfOutlines, pathTextWith, transformedPath } from '#core/path/path';
 import type { Box } from '#core/placement/geometry';
 import type { Raster } from '#core/pixels';
 import type { Result } from '#core/result';
@@ -151,7 +151,7 @@ async function tracedPath(artwork: PlainArtwork): Promise<string> {
   for (let at = 0; at < coverage.length; at++) coverage[at] = data[at * 4 + 3];
   const { outlines } = traced({ data: coverage, width, height }, 0);
   const onArtwork = matrixOf(ink.x, ink.y, 0, 1 / scale, 1 / scale);
-  return pathText(transformedPath(pathOfOutlines(outlines), onArtwork), PATH_DECIMALS);
+  return pathTextWith(transformedPath(pathOfOutlines(outlines), onArtwork), PATH_DECIMALS);
 }
 
 async function drawn(artwork: PlainArtwork, spec: RasterSpec): Promise<Pipeline> {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { BModal } from 'bootstrap-vue-next/components/BModal';
 import { useDevicePixelRatio } from '@vueuse/core';
-import { computed, ref } from 'vue';
+import { computed, ref, shallowRef, watchEffect } from 'vue';
 import type { PhotoView } from '#core/contract/http';
 import { naturalBoxes } from '#core/design/markToSvg';
 import {
@@ -11,6 +11,7 @@ import {
 } from '../../composables/design/useBackdrops.ts';
 import { useDesk } from '../../composables/design/useDesk.ts';
 import { useRestPicture } from '../../composables/design/useRestPicture.ts';
+import InkSheets from './InkSheets.vue';
 import ScaleStrip from './ScaleStrip.vue';
 
 /** The mark on a bright, a dark and a busy photo, live; and at the sizes its presets really use. */
@@ -31,17 +32,17 @@ const LABELS: Readonly<Record<BackdropKind, string>> = {
   busy: 'Busy photo',
 };
 
-const boxes = computed(() => naturalBoxes(desk.design.value, desk.context.value));
+/** Holds still while a hand is on the mark, as the stage does. */
+const boxes = shallowRef<ReturnType<typeof naturalBoxes>>(null);
+watchEffect(() => {
+  const next = naturalBoxes(desk.design.value, desk.context.value);
+  if (!desk.isHeld.value) boxes.value = next;
+});
 const scale = computed(() => {
   if (!boxes.value) return 0;
   const { width, height } = boxes.value.ink;
   // As wide as there is room for, but a tall mark is held by its height.
   return Math.min(MARK_PX / width, 78 / height);
-});
-const viewBox = computed(() => {
-  if (!boxes.value) return '0 0 1 1';
-  const { x, y, width, height } = boxes.value.natural;
-  return `${x} ${y} ${width} ${height}`;
 });
 const size = computed(() => {
   const natural = boxes.value?.natural ?? { width: 0, height: 0 };
@@ -79,9 +80,14 @@ function take(photo: PhotoView): void {
         draggable="false"
       />
       <img v-if="rest" class="shown" :src="rest.url" :style="size" alt="" draggable="false" />
-      <svg v-else-if="boxes" class="shown" :viewBox="viewBox" :style="size" aria-hidden="true">
-        <use href="#design-ink" />
-      </svg>
+      <span v-else-if="boxes" class="shown" :style="size">
+        <InkSheets
+          :drawn="desk.drawn.value"
+          :view="boxes.natural"
+          :scale="scale"
+          :is-held="desk.isHeld.value"
+        />
+      </span>
     </button>
     <p v-if="isLoaded && all.length === 0" class="quiet none">
       Bring photos into a batch to see the mark on them.

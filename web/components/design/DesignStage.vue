@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { useDevicePixelRatio, useElementSize, useEventListener } from '@vueuse/core';
 import { computed, ref, watchEffect } from 'vue';
-import { drawDesign } from '#core/design/draw';
 import { moved } from '#core/design/edit';
 import { frameBox, layerFrame, type LayerFrame } from '#core/design/frame';
 import { naturalBoxes } from '#core/design/markToSvg';
@@ -10,7 +9,7 @@ import { boxAround, type Box } from '#core/placement/geometry';
 import { useDesk } from '../../composables/design/useDesk.ts';
 import { useRestPicture } from '../../composables/design/useRestPicture.ts';
 import { isModal, isTyping } from '../../composables/useBenchKeys.ts';
-import InkDrawing from './InkDrawing.vue';
+import InkSheets from './InkSheets.vue';
 import LayerHandles from './LayerHandles.vue';
 
 /** The mark, large: drawn in the page while a hand is on it, by the server when the hand rests. */
@@ -26,7 +25,7 @@ const EMPTY: Box = { x: -500, y: -200, width: 1_000, height: 400 };
 const NUDGE_UNITS = 1;
 const SHIFT_FACTOR = 10;
 
-const drawn = computed(() => drawDesign(desk.design.value, desk.tone.value, desk.context.value));
+const { drawn } = desk;
 
 /** What the stage shows; it holds still while a hand is on the mark. */
 const shown = ref<Box>(EMPTY);
@@ -53,11 +52,6 @@ const view = computed(() => {
     height: height.value / scale.value,
   });
 });
-const viewBox = computed(() => {
-  const { x, y, width: wide, height: tall } = view.value;
-  return `${x} ${y} ${wide} ${tall}`;
-});
-
 const rest = useRestPicture(desk, () => scale.value * pixelRatio.value);
 const restStyle = computed(() => {
   if (!rest.value) return {};
@@ -142,9 +136,13 @@ defineExpose({ inkBox });
     :data-rest="rest !== null"
     @pointerdown.self="desk.chooseNothing()"
   >
-    <svg class="ink" :viewBox="viewBox" :class="{ away: rest }" aria-hidden="true">
-      <InkDrawing v-if="drawn" id="design-ink" :drawn="drawn" />
-    </svg>
+    <InkSheets
+      v-show="!rest"
+      :drawn="drawn"
+      :view="view"
+      :scale="scale"
+      :is-held="desk.isHeld.value"
+    />
     <img v-if="rest" class="rest" :src="rest.url" :style="restStyle" alt="" draggable="false" />
     <button
       v-for="held in frames"
@@ -160,7 +158,7 @@ defineExpose({ inkBox });
       @keydown.enter.prevent="desk.choose(held.id)"
     />
     <LayerHandles ref="handles" :scale="scale" :view="view" :stage="stage" :frames="frames" />
-    <p v-if="!drawn" class="empty">
+    <p v-if="drawn.length === 0" class="empty">
       Nothing to see yet. Add words, artwork, a pen stroke or a shape on the left.
     </p>
   </div>
@@ -172,17 +170,6 @@ defineExpose({ inkBox });
   overflow: hidden;
   position: relative;
   user-select: none;
-}
-
-.ink {
-  display: block;
-  height: 100%;
-  pointer-events: none;
-  width: 100%;
-}
-
-.ink.away {
-  visibility: hidden;
 }
 
 .rest {

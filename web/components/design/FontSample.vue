@@ -21,7 +21,7 @@ const set = computed(() => {
   const path = setLettering(lettering, face, thisYear());
   const box = pathBox(path);
   if (!box) return null;
-  return { d: pathText(path, 1), viewBox: `${box.x} ${box.y} ${box.width} ${box.height}` };
+  return { d: pathText(path), viewBox: `${box.x} ${box.y} ${box.width} ${box.height}` };
 });
 </script>
 

@@ -15,7 +15,7 @@ const shape = computed(() => {
   if (!ink) return null;
   const side = Math.max(ink.width, ink.height);
   const { x, y, width, height } = grownBox(ink, side * 0.05);
-  return { d: pathText(path, 1), viewBox: `${x} ${y} ${width} ${height}` };
+  return { d: pathText(path), viewBox: `${x} ${y} ${width} ${height}` };
 });
 </script>
 

@@ -5,6 +5,7 @@ import type { Finish } from '#core/contract/finish';
 import type { DesignView, MarkView } from '#core/contract/http';
 import type { ToneChoice } from '#core/contract/preset';
 import type { DrawContext } from '#core/design/context';
+import { drawDesign } from '#core/design/draw';
 import { changed, takenWith, withLayer } from '#core/design/edit';
 import { api, sentenceOf } from '../../api/client.ts';
 import { thisYear } from '../../components/markPicture.ts';
@@ -46,6 +47,12 @@ export function makeDesk() {
     face: fonts.face,
     part: (key) => parts.get(key) ?? null,
   }));
+
+  /** The design as SVG pieces, for every place that shows it while it is changed. */
+  const drawn = computed(() => {
+    const held = isHeld.value ? chosen.value : undefined;
+    return drawDesign(design.value, tone.value, context.value, held);
+  });
 
   async function open(id: number): Promise<void> {
     const [view] = await Promise.all([
@@ -157,7 +164,7 @@ export function makeDesk() {
 
   return {
     ...{ design, layers, chosen, chosenLayers, layer, isWhole, tone, year, context, parts },
-    ...{ isHeld, markId, mark, saving, problem, finishes },
+    ...{ drawn, isHeld, markId, mark, saving, problem, finishes },
     ...{ open, take, change, changeLayers, changeLayer, changeFinishes },
     ...{ choose, chooseNothing, chooseWhole, undo, redo, save, settle: steps.settle },
     ...{ undoName: steps.undoName, redoName: steps.redoName },
