@@ -19,6 +19,13 @@ export default defineConfig({
     // The content security policy allows no data: fonts or scripts.
     assetsInlineLimit: 0,
     chunkSizeWarningLimit: 900,
+    rolldownOptions: {
+      checks: { pluginTimings: false },
+      onLog(level, log, report) {
+        // HarfBuzz asks for a module of Node only where there is Node.
+        if (!log.message.includes('harfbuzzjs')) report(level, log);
+      },
+    },
   },
   // It finds its WebAssembly beside itself.
   optimizeDeps: { exclude: ['harfbuzzjs'] },

@@ -1,4 +1,5 @@
 import { existsSync } from 'node:fs';
+import { designBench } from './designBench.ts';
 import { exportBench } from './exportBench.ts';
 import { liftBench } from './liftBench.ts';
 import { liftSpeedBench } from './liftSpeedBench.ts';
@@ -17,6 +18,7 @@ for (const tool of ['/usr/bin/vips', '/usr/bin/convert']) {
 const BENCHES = {
   export: exportBench,
   server: serverBench,
+  design: designBench,
   lift: async () => [...(await liftBench()), ...(await liftSpeedBench())],
 };
 const wanted = process.argv[2];

@@ -35,7 +35,7 @@ export const MARKS = [
   },
 ] as const;
 
-export type MarkKey = (typeof MARKS)[number]['key'];
+export type MarkKey = (typeof MARKS)[number]['key'] | 'signed' | 'lockup' | 'seal';
 
 interface DemoPreset {
   readonly name: string;
@@ -64,6 +64,38 @@ export const PRESETS: readonly DemoPreset[] = [
       anchor: 'bottom-left',
       inset: { x: 4, y: 4 },
       opacity: 0.9,
+    }),
+  },
+  {
+    name: 'Signature with year, low right, light',
+    mark: 'signed',
+    rule: presetRuleSchema.parse({
+      tone: { tone: 'light' },
+      size: { basis: 'long-side', value: 15 },
+      anchor: 'bottom-right',
+      inset: { x: 3.5, y: 3.5 },
+      opacity: 0.92,
+    }),
+  },
+  {
+    name: 'Lockup, low left, light',
+    mark: 'lockup',
+    rule: presetRuleSchema.parse({
+      tone: { tone: 'light' },
+      size: { basis: 'area', value: 2.2 },
+      anchor: 'bottom-left',
+      inset: { x: 4, y: 4 },
+      opacity: 0.95,
+    }),
+  },
+  {
+    name: 'Seal, large, pressed into the middle',
+    mark: 'seal',
+    rule: presetRuleSchema.parse({
+      tone: { tone: 'light' },
+      size: { basis: 'short-side', value: 46 },
+      anchor: 'centre',
+      opacity: 0.75,
     }),
   },
   {

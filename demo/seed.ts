@@ -3,12 +3,14 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { setTimeout as delay } from 'node:timers/promises';
 import { pino } from 'pino';
+import type { Layer } from '#core/contract/design';
 import { penDrawingSchema } from '#core/contract/pen';
 import type { Result } from '#core/result';
 import { readConfig, type Config } from '#server/config';
 import { buildHouse, type House } from '#server/house';
 import { suggestedFor } from '#server/imaging/lift/liftFile';
 import { planRun } from '#server/runs/planRun';
+import { DESIGNS, demoDesign } from './designs.ts';
 import { BATCHES, DELIVERIES, FINISHED_RUN, MARKS, PRESETS, SETTINGS } from './scenario.ts';
 
 /** Fills a data folder with the demo, by the same code that a photographer's clicks reach. */
@@ -50,7 +52,30 @@ async function addMarks(house: House): Promise<Ids> {
     house.tables.marks.rename(added.value, mark.name);
     ids.set(mark.key, added.value);
   }
+  for (const design of DESIGNS) ids.set(design.key, await addDesign(house, design, ids));
   return ids;
+}
+
+/** Composed of the artwork of marks that are there already. */
+async function addDesign(
+  house: House,
+  design: (typeof DESIGNS)[number],
+  ids: Ids,
+): Promise<number> {
+  const layerOf = async (key: string): Promise<Layer> => {
+    const row = house.tables.marks.get(idOf(ids, key));
+    const opened = row && (await house.designs.open(row));
+    if (!opened?.ok) throw new Error(`The demo has no artwork for "${key}".`);
+    return { ...opened.value.design.layers[0], id: key };
+  };
+  const artwork = {
+    signature: await layerOf('signature'),
+    crest: await layerOf('crest'),
+    initials: await layerOf('initials'),
+  };
+  const added = await house.designs.add(demoDesign(design, artwork), design.name);
+  if (!added.ok) throw new Error(added.reason);
+  return added.value;
 }
 
 async function addMark(house: House, mark: (typeof MARKS)[number]): Promise<Result<number>> {

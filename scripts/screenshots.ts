@@ -96,6 +96,27 @@ async function takeMarksComingIn(
   await take('from-paper');
   await open(`/marks/pen?mark=${signed?.id}`);
   await take('pen');
+  await takeDesigner(page, marks, open, take);
+}
+
+/** Somewhere to begin, a finished mark, and the fonts its words could be set in. */
+async function takeDesigner(
+  page: Page,
+  marks: readonly MarkView[],
+  open: (path: string) => Promise<unknown>,
+  take: (name: string) => Promise<void>,
+): Promise<void> {
+  await open('/marks/compose');
+  await page.getByRole('button', { name: 'On an arc' }).waitFor();
+  await take('compose');
+  const lockup = marks.find(({ name }) => name === 'Quillon Bay lockup');
+  await open(`/marks/${lockup?.id}/design`);
+  await page.getByRole('radio', { name: 'light', exact: true }).click();
+  await page.locator('.hold[aria-label="Ines Marlow"]').click();
+  await page.locator('.stage[data-rest=true]').waitFor();
+  await take('designer');
+  await page.getByRole('button', { name: 'Cormorant Garamond' }).click();
+  await take('designer-fonts');
 }
 
 function hidden(text: string): string {

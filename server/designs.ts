@@ -186,8 +186,9 @@ export class Designs {
     return { ...design, layers };
   }
 
+  /** Artwork that was taken in already, so it is traced where the page's pictures are drawn. */
   private partOf(artwork: PlainArtwork) {
-    return this.apart((rasteriser) => this.parts.fromArtwork(artwork, rasteriser));
+    return this.parts.fromArtwork(artwork, this.rasteriser);
   }
 
   /** In a drawing process of its own, so that the page's pictures are not held up. */

@@ -148,6 +148,11 @@ function print(task: Task, report: Report, json: boolean): void {
   else if (report.output !== null) process.stdout.write(`${report.output}\n`);
   if (report.status === 'failed') {
     process.stderr.write(`light-crest: ${task.photo.source}: ${report.error}\n`);
+  } else if (report.rendered?.yearFromFile) {
+    process.stderr.write(
+      `light-crest: ${task.photo.source}: no capture date, so the mark says ` +
+        `${report.rendered.yearFromFile}, the year of the file.\n`,
+    );
   } else if (report.status === 'skipped' && !json) {
     process.stderr.write(`light-crest: ${task.photo.source}: skipped, ${report.output} exists.\n`);
   }

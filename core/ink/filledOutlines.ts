@@ -98,14 +98,11 @@ function addSpan(
 ): void {
   const first = Math.floor(left);
   const last = Math.ceil(right);
-  const add = (at: number, value: number): void => {
-    // What falls beyond the right edge must not reach into the next row.
-    if (at < rowEnd) areas[at] += value;
-  };
+  // What falls beyond the right edge must not reach into the next row.
   if (last <= first + 1) {
     const middle = (left + right) / 2 - first;
-    add(row + first, signed * (1 - middle));
-    add(row + first + 1, signed * middle);
+    if (row + first < rowEnd) areas[row + first] += signed * (1 - middle);
+    if (row + first + 1 < rowEnd) areas[row + first + 1] += signed * middle;
     return;
   }
   // Area to the right of the edge up to each pixel's end, as differences.
@@ -117,9 +114,9 @@ function addSpan(
     const to = Math.min(right, pixel + 1);
     const here = slope * (to - from);
     const covered = before + here * (pixel + 1 - (from + to) / 2);
-    add(row + pixel, covered - beforeArea);
+    if (row + pixel < rowEnd) areas[row + pixel] += covered - beforeArea;
     before += here;
     beforeArea = covered;
   }
-  add(row + last, signed - beforeArea);
+  if (row + last < rowEnd) areas[row + last] += signed - beforeArea;
 }

@@ -69,11 +69,11 @@ export function markTable(db: Db) {
   const usedByRun = db.prepare<[number], { n: number }>(
     'SELECT count(*) AS n FROM runs WHERE mark_id = ?',
   );
-  const scanUse = db.prepare<[number], { n: number }>(
+  const scanUse = db.prepare<{ scanId: number }, { n: number }>(
     `SELECT count(*) AS n FROM artworks
-     WHERE json_extract(origin, '$.scanId') = ?1 OR EXISTS (
+     WHERE json_extract(origin, '$.scanId') = @scanId OR EXISTS (
        SELECT 1 FROM json_each(artworks.origin, '$.design.layers') AS layer
-       WHERE json_extract(layer.value, '$.origin.scanId') = ?1)`,
+       WHERE json_extract(layer.value, '$.origin.scanId') = @scanId)`,
   );
 
   const removeUnneeded = db.prepare<
@@ -131,7 +131,7 @@ export function markTable(db: Db) {
     },
     /** Names of the artwork that layers of all versions use. */
     partsUsed: (): Set<string> => new Set(partsUsed.all().map((row) => row.part)),
-    isScanUsed: (scanId: number): boolean => (scanUse.get(scanId)?.n ?? 0) > 0,
+    isScanUsed: (scanId: number): boolean => (scanUse.get({ scanId })?.n ?? 0) > 0,
   };
 }
 

@@ -33,8 +33,14 @@ interface Waiting {
 /** The work took longer than allowed, and its process was killed. */
 export class TimedOut extends Error {}
 
-/** An idle child holds some 50 MB; starting it again takes half a second. */
-const IDLE_MS = 3_000;
+/**
+ * An idle child holds some 80 MB; starting it again takes a second, which is felt where a picture
+ * is asked for after a moment's thought.
+ */
+const IDLE_MS = 60_000;
+
+/** What starting may take on a busy machine. */
+const START_MS = 8_000;
 
 /**
  * One request at a time to a child process that is started when first needed, ended when it has been idle
@@ -65,12 +71,14 @@ export class KillableWorker<Request extends object, Answer> {
 
   private send(request: Request): Promise<Answer> {
     if (this.idle) clearTimeout(this.idle);
+    // A process that has to be started first is given time for that, too.
+    const allowedMs = this.timeoutMs + (this.child ? 0 : START_MS);
     const child = this.running();
     return new Promise<Answer>((resolve, reject) => {
       const timer = setTimeout(() => {
         this.settle()?.reject(new TimedOut(`took longer than ${this.timeoutMs / 1000} s`));
         this.close();
-      }, this.timeoutMs);
+      }, allowedMs);
       this.waiting = { resolve: resolve as (answer: unknown) => void, reject, timer };
       child.send(request);
     });

@@ -38,7 +38,7 @@ export async function writeJpeg(path: string, wish: Scene): Promise<void> {
 /** A JPEG whose EXIF holds orientation, camera, position, and a thumbnail of the unmarked photo. */
 export async function writeCameraJpeg(
   path: string,
-  wish: Scene & { orientation?: number },
+  wish: Scene & { orientation?: number; taken?: string },
 ): Promise<void> {
   const plain = await scene(wish)
     .jpeg({ quality: 92 })
@@ -49,7 +49,7 @@ export async function writeCameraJpeg(
         Artist: 'Ines Marlow',
         Copyright: 'Quillon Bay',
       },
-      IFD2: { DateTimeOriginal: '2026:04:11 06:11:02', LensModel: 'HX 24-70mm F2.8' },
+      IFD2: { DateTimeOriginal: wish.taken ?? '2026:04:11 06:11:02', LensModel: 'HX 24-70mm F2.8' },
       IFD3: { GPSLatitudeRef: 'N', GPSLatitude: '61/1 12/1 0/1' },
     })
     .withMetadata({ orientation: wish.orientation ?? 1 })

@@ -104,6 +104,10 @@ async function start(): Promise<void> {
       <p v-if="plan && plan.reducedBits > 0" class="note">
         {{ counted(plan.reducedBits, 'photo') }} of more than 8 bits a channel will have 8.
       </p>
+      <p v-if="plan && plan.undated > 0" class="note">
+        {{ counted(plan.undated, 'photo') }} {{ plan.undated === 1 ? 'has' : 'have' }} no capture
+        date: the mark takes the year of the file.
+      </p>
       <p v-if="problem ?? plan?.problem" class="note strong" role="alert">
         {{ problem ?? plan?.problem }}
       </p>

@@ -29,6 +29,8 @@ const isRemoving = ref(false);
 const run = computed(() => runs.runOf(props.id));
 const written = computed(() => items.value.filter((item) => item.status === 'written'));
 const failed = computed(() => items.value.filter((item) => item.status === 'failed'));
+/** Written, but with something to know about it. */
+const noted = computed(() => items.value.filter((item) => item.note !== null));
 const isUnderWay = computed(() => run.value?.state === 'running' || run.value?.state === 'paused');
 const finished = computed(() =>
   run.value ? run.value.written + run.value.skipped + run.value.failed : 0,
@@ -136,8 +138,11 @@ function remove(): void {
         <h2 class="minor">
           {{ failed.length > 0 ? counted(failed.length, 'photo') + ' failed' : 'Nothing failed' }}
         </h2>
-        <ul v-if="failed.length > 0">
+        <ul v-if="failed.length + noted.length > 0">
           <li v-for="item in failed" :key="item.id">{{ item.error }}</li>
+          <li v-for="item in noted" :key="item.id" class="noted">
+            {{ item.sourceName }}: {{ item.note }}
+          </li>
         </ul>
         <p v-else class="quiet">Each file was flushed to disk before it got its name.</p>
         <button

@@ -152,14 +152,12 @@ function lowerEnvelope(values: Float64Array, start: number, step: number, count:
  * the true one and takes the same time for every radius.
  */
 export function blurredPlane({ data, width, height }: Coverage, sigmaPx: number): Float32Array {
-  let from = new Float32Array(data);
-  let to = new Float32Array(from.length);
+  const from = new Float32Array(data);
+  const to = new Float32Array(from.length);
   if (sigmaPx < LEAST_SIGMA_PX) return from;
   for (const { reach, shift } of boxesFor(sigmaPx)) {
-    for (let y = 0; y < height; y++) boxBlur(from, to, y * width, 1, width, reach, shift);
-    [from, to] = [to, from];
-    for (let x = 0; x < width; x++) boxBlur(from, to, x, width, height, reach, shift);
-    [from, to] = [to, from];
+    blurRows(from, to, width, height, reach, shift);
+    blurColumns(to, from, width, height, reach, shift);
   }
   return from;
 }
@@ -178,25 +176,55 @@ function boxesFor(sigmaPx: number): { reach: number; shift: number }[] {
   ];
 }
 
-/** Mean over `wide` samples; beyond the ends there is nothing. */
-function boxBlur(
+/** Each sample becomes the mean of `wide` of its row; beyond the ends there is nothing. */
+function blurRows(
   from: Float32Array,
   to: Float32Array,
-  start: number,
-  step: number,
-  count: number,
+  width: number,
+  height: number,
   wide: number,
   shift: number,
 ): void {
   const before = Math.floor(wide / 2) + shift;
   const after = wide - 1 - before;
-  let sum = 0;
-  for (let index = 0; index < Math.min(after, count); index++) sum += from[start + index * step];
-  for (let index = 0; index < count; index++) {
-    const entering = index + after;
-    const leaving = index - before - 1;
-    if (entering < count) sum += from[start + entering * step];
-    if (leaving >= 0) sum -= from[start + leaving * step];
-    to[start + index * step] = sum / wide;
+  const share = 1 / wide;
+  for (let row = 0; row < height * width; row += width) {
+    let sum = 0;
+    for (let x = 0; x < Math.min(after, width); x++) sum += from[row + x];
+    for (let x = 0; x < width; x++) {
+      if (x + after < width) sum += from[row + x + after];
+      if (x > before) sum -= from[row + x - before - 1];
+      to[row + x] = sum * share;
+    }
+  }
+}
+
+/** The same along columns, all of them side by side, as memory lies. */
+function blurColumns(
+  from: Float32Array,
+  to: Float32Array,
+  width: number,
+  height: number,
+  wide: number,
+  shift: number,
+): void {
+  const before = Math.floor(wide / 2) + shift;
+  const after = wide - 1 - before;
+  const share = 1 / wide;
+  const sums = new Float32Array(width);
+  for (let y = 0; y < Math.min(after, height); y++) {
+    for (let x = 0; x < width; x++) sums[x] += from[y * width + x];
+  }
+  for (let y = 0; y < height; y++) {
+    const row = y * width;
+    if (y + after < height) {
+      const entering = (y + after) * width;
+      for (let x = 0; x < width; x++) sums[x] += from[entering + x];
+    }
+    if (y > before) {
+      const leaving = (y - before - 1) * width;
+      for (let x = 0; x < width; x++) sums[x] -= from[leaving + x];
+    }
+    for (let x = 0; x < width; x++) to[row + x] = sums[x] * share;
   }
 }

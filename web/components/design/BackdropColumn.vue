@@ -60,7 +60,7 @@ function take(photo: PhotoView): void {
 </script>
 
 <template>
-  <aside class="backdrops" aria-label="On photos">
+  <aside class="backdrops" aria-label="On photos" tabindex="0">
     <button
       v-for="kind in BACKDROPS"
       :key="kind"

@@ -1,5 +1,13 @@
 import { watchDebounced } from '@vueuse/core';
-import { computed, inject, provide, ref, shallowReactive, type InjectionKey } from 'vue';
+import {
+  computed,
+  inject,
+  provide,
+  ref,
+  shallowReactive,
+  shallowRef,
+  type InjectionKey,
+} from 'vue';
 import type { Design, Layer, Part } from '#core/contract/design';
 import type { Finish } from '#core/contract/finish';
 import type { DesignView, MarkView } from '#core/contract/http';
@@ -31,13 +39,17 @@ export function makeDesk() {
   /** A hand is moving something: nothing is fetched meanwhile. */
   const isHeld = ref(false);
   const markId = ref<number | null>(null);
-  const saving = ref<'saved' | 'waiting' | 'saving'>('saved');
+  const isSaving = ref(false);
   const problem = ref<string | null>(null);
-  let savedDesign: Design | null = null;
+  const savedDesign = shallowRef<Design | null>(null);
   let underway: Promise<void> = Promise.resolve();
 
   const design = computed(() => steps.state.value);
   const mark = computed(() => library.markOf(markId.value));
+  const saving = computed<'saved' | 'waiting' | 'saving'>(() => {
+    if (design.value === savedDesign.value || markId.value === null) return 'saved';
+    return isSaving.value ? 'saving' : 'waiting';
+  });
   const layers = computed(() => design.value.layers);
   const chosenLayers = computed(() => layers.value.filter(({ id }) => chosen.value.has(id)));
   /** The one layer that is chosen. */
@@ -64,7 +76,7 @@ export function makeDesk() {
     take(view);
     await fonts.openFor(view.design);
     markId.value = id;
-    savedDesign = view.design;
+    savedDesign.value = view.design;
     steps.start(view.design);
     const top = view.design.layers[view.design.layers.length - 1];
     chosen.value = new Set(top ? [top.id] : []);
@@ -140,26 +152,22 @@ export function makeDesk() {
 
   /** What is not saved yet; one save after the other. */
   function save(): Promise<void> {
-    if (design.value !== savedDesign && markId.value !== null) saving.value = 'waiting';
     underway = underway.then(saveNow);
     return underway;
   }
 
   async function saveNow(): Promise<void> {
     const now = design.value;
-    if (now === savedDesign || markId.value === null) {
-      saving.value = 'saved';
-      return;
-    }
-    saving.value = 'saving';
+    if (now === savedDesign.value || markId.value === null) return;
+    isSaving.value = true;
     try {
       library.takeMark(await api.put<MarkView>(`/marks/${markId.value}/design`, { design: now }));
-      savedDesign = now;
+      savedDesign.value = now;
       problem.value = null;
     } catch (error) {
       problem.value = sentenceOf(error);
     }
-    saving.value = design.value === savedDesign ? 'saved' : 'waiting';
+    isSaving.value = false;
   }
 
   return {
