@@ -184,6 +184,17 @@ function distribute(axis: 'x' | 'y'): void {
   padding: 5px;
 }
 
+@media (max-width: 1160px) {
+  .aligns button {
+    font-size: 0.95rem;
+    padding-inline: 3px;
+  }
+
+  .numbers {
+    gap: 4px 6px;
+  }
+}
+
 .aligns button:hover:enabled {
   background: var(--lc-paper-deep);
 }

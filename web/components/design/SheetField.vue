@@ -28,6 +28,12 @@ defineProps<{ label: string }>();
   width: 212px;
 }
 
+@media (max-width: 1160px) {
+  .control :deep(.range) {
+    width: 172px;
+  }
+}
+
 .control :deep(.pick) {
   margin-left: -7px;
 }

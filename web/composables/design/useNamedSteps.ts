@@ -27,7 +27,7 @@ export interface NamedSteps<T> {
 export function useNamedSteps<T>(first: T): NamedSteps<T> {
   const steps = shallowRef<readonly Step<T>[]>([{ name: '', state: first }]);
   const at = ref(0);
-  let lastChange = 0;
+  let lastChange = -Infinity;
 
   function change(name: string, state: T): void {
     const now = performance.now();
@@ -41,7 +41,7 @@ export function useNamedSteps<T>(first: T): NamedSteps<T> {
   }
 
   function go(by: 1 | -1): void {
-    lastChange = 0;
+    lastChange = -Infinity;
     at.value = Math.min(Math.max(at.value + by, 0), steps.value.length - 1);
   }
 
@@ -50,11 +50,11 @@ export function useNamedSteps<T>(first: T): NamedSteps<T> {
     undoName: computed(() => (at.value > 0 ? steps.value[at.value].name : null)),
     redoName: computed(() => steps.value[at.value + 1]?.name ?? null),
     ...{ change, undo: () => go(-1), redo: () => go(1) },
-    settle: () => (lastChange = 0),
+    settle: () => (lastChange = -Infinity),
     start(state: T): void {
       steps.value = [{ name: '', state }];
       at.value = 0;
-      lastChange = 0;
+      lastChange = -Infinity;
     },
   };
 }
