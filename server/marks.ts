@@ -3,6 +3,7 @@ import { mkdir, readdir, readFile, rename, rm, writeFile } from 'node:fs/promise
 import { basename, extname, join } from 'node:path';
 import type { LiftWish, MarkBox, MarkView } from '#core/contract/http';
 import { bleedOf, NO_BLEED } from '#core/compose/rasterPlan';
+import type { MarkOrigin } from '#core/contract/mark';
 import type { ArtworkOrigin } from '#core/contract/origin';
 import type { PenDrawing } from '#core/contract/pen';
 import { NAME_MAX_LENGTH } from '#core/contract/preset';
@@ -58,7 +59,8 @@ export class Marks {
 
   view(row: MarkRow): MarkView {
     const { id, name, version, kind, ink, notes, retired, origin, box } = row;
-    const scanId = origin.kind === 'paper' ? origin.scanId : null;
+    const artwork = artworkOrigin(origin);
+    const scanId = artwork.kind === 'paper' ? artwork.scanId : null;
     return {
       ...{ id, name, version, kind, ink, notes, retired, box, ...this.shapes(row) },
       usedBy: this.tables.presets.namesUsingMark(id),
@@ -329,6 +331,13 @@ function newArtwork({ artwork, notes, origin }: ImportedArtwork, box: MarkBox | 
     content: artwork.kind === 'svg' ? artwork.svg : artwork.png,
     pixels: null,
   };
+}
+
+/** How the artwork of a mark was made, also where it has become a layer since. */
+export function artworkOrigin(origin: MarkOrigin): ArtworkOrigin {
+  if (origin.kind !== 'design') return origin;
+  const layers = origin.design.layers.filter((layer) => layer.kind === 'artwork');
+  return layers.find((layer) => layer.origin.kind !== 'file')?.origin ?? { kind: 'file' };
 }
 
 function nameFromFile(fileName: string): string {

@@ -14,6 +14,7 @@ import type { ToneChoice } from '#core/contract/preset';
 import { safeName } from '#core/delivery/namePattern';
 import type { Result } from '#core/result';
 import type { MarkRow } from '../db/marks.ts';
+import { artworkOrigin } from '../marks.ts';
 import { conflict, notFound, unusable } from '../http/errors.ts';
 import { validated } from '../http/validated.ts';
 import { MAX_ARTWORK_BYTES } from '../imaging/limits.ts';
@@ -79,7 +80,7 @@ export function markRoutes({ tables, marks, scans }: RouteParts): Router {
 
   /** How it was made: the settings of a lift, the strokes of a pen. */
   router.get('/marks/:id/origin', (request, response) => {
-    response.json(markOf(idOf(request)).origin);
+    response.json(artworkOrigin(markOf(idOf(request)).origin));
   });
 
   router.get('/marks/:id/download', async (request, response) => {

@@ -15,6 +15,7 @@ import { compress } from 'wawoff2';
 import type { DesignView, FontView, MarkView, PartView } from '#core/contract/http';
 import { designSchema, type Design } from '#core/contract/design';
 import { defaultFinish } from '#core/contract/finish';
+import { DEFAULT_LIFT } from '#core/contract/lift';
 import { markModelOf } from '#core/mark/markFile';
 import { faceBytes, font } from '../helpers/faces.ts';
 import { openHouse, type TestHouse } from '../helpers/house.ts';
@@ -24,6 +25,9 @@ import { addBatch, addDelivery, addMark, ruleOf, runToEnd, wishOf } from '../hel
 /** Composed marks on the server: saved, drawn, exported with the year of each photo, taken away. */
 
 const BIN = fileURLToPath(new URL('../../bin/light-crest', import.meta.url));
+const SIGNATURE_SCAN = fileURLToPath(
+  new URL('../../demo/marks/signature-scan.png', import.meta.url),
+);
 const LOGO_SVG =
   '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 90 60"><style>.a{fill:#c00}</style>' +
   '<rect class="a" id="x" width="40" height="60"/><circle cx="65" cy="30" r="25" fill="#06c"/></svg>';
@@ -173,6 +177,22 @@ describe('artwork in layers', () => {
     const part = layer.kind === 'artwork' ? after.parts[layer.part] : null;
     expect(part?.kind).toBe('png');
     expect((part?.ink.width ?? 0) * layer.place.scaleX).toBeCloseTo(1_000, 0);
+  });
+
+  it('can be lifted again though it has become a layer, and keeps its finishes', async () => {
+    const scan = await send('/api/scans', readFileSync(SIGNATURE_SCAN), 'signature.png');
+    const settings = DEFAULT_LIFT;
+    const lift = (markId: number | null) =>
+      test.api.post(`/api/scans/${scan.body.id}/lift`).send({ settings, name: 'Lifted', markId });
+    const { id } = (await lift(null).expect(201)).body as MarkView;
+    const view = await opened(id);
+    const [layer] = view.design.layers;
+    await save(id, { ...view.design, layers: [{ ...layer, finishes: [defaultFinish('glow')] }] });
+    const known = (await test.api.get(`/api/marks/${id}/origin`)).body;
+    expect(known).toMatchObject({ kind: 'paper', scanId: scan.body.id });
+    const again = (await lift(id).expect(201)).body as MarkView;
+    expect(again).toMatchObject({ id, origin: 'design', scanId: scan.body.id });
+    expect((await opened(id)).design.layers[0].finishes).toEqual([defaultFinish('glow')]);
   });
 
   it('is outlined along its contour, not its box', async () => {

@@ -57,7 +57,7 @@ const smallness = computed(() => {
 const again = computed(() => {
   const { id, origin, scanId } = props.mark;
   if (origin === 'pen') return { to: `/marks/pen?mark=${id}`, label: 'Sign again' };
-  if (origin !== 'paper' || scanId === null) return null;
+  if (scanId === null) return null;
   return { to: `/marks/from-paper/${scanId}?mark=${id}`, label: 'Lift again' };
 });
 
