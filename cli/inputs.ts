@@ -2,6 +2,7 @@ import { readdir, readFile, stat } from 'node:fs/promises';
 import { basename, dirname, join, resolve } from 'node:path';
 import type { z } from 'zod';
 import { validate } from '#core/contract/explain';
+import { DEFAULT_RULE, presetFileSchema, type PresetRule } from '#core/contract/preset';
 import { importArtwork, type ImportedArtwork } from '#server/imaging/raster/importArtwork';
 import type { Rasteriser } from '#server/imaging/raster/rasteriser';
 import type { MarkSource } from '#server/imaging/compose';
@@ -52,6 +53,21 @@ export async function readMark(path: string, rasteriser: Rasteriser): Promise<Gi
     process.stderr.write(`light-crest: ${path}: it stands in an opaque box of ${box}.\n`);
   }
   return { key: path, artwork, origin, name };
+}
+
+/** What a file gives, with the name it goes by. */
+export interface Named<T> {
+  readonly name: string;
+  readonly value: T;
+}
+
+export const NAME_OF_DEFAULTS = 'default';
+
+/** A preset file; without one the defaults. */
+export async function readPreset(path: string | undefined): Promise<Named<PresetRule>> {
+  if (path === undefined) return { name: NAME_OF_DEFAULTS, value: DEFAULT_RULE };
+  const file = await readJson(path, presetFileSchema);
+  return { name: file.name, value: file };
 }
 
 /** A JSON file of ours, with every default filled in. */

@@ -1,6 +1,7 @@
 import { Command, CommanderError } from 'commander';
 import { FILE_KINDS } from '#core/contract/jsonSchema';
 import { apply, type ApplyOptions } from './commands/apply.ts';
+import { check, type CheckOptions } from './commands/check.ts';
 import { lift, type LiftOptions } from './commands/lift.ts';
 import { mark, type MarkOptions } from './commands/mark.ts';
 import { schema } from './commands/schema.ts';
@@ -26,6 +27,17 @@ export async function main(words: readonly string[]): Promise<number> {
     .option('--json', 'a JSON object a line for each output')
     .action(async (photos: string[], options: ApplyOptions) => {
       status = await apply(photos, options);
+    });
+
+  program
+    .command('check')
+    .description('says how well a mark reads on photos, writing nothing')
+    .argument('<photo-or-folder...>', 'photos, or folders of photos')
+    .requiredOption('--mark <file>', 'the mark: SVG, PNG, WebP, TIFF or JPEG')
+    .option('--preset <file>', 'a *.preset.json file; without it the defaults are used')
+    .option('--json', 'a JSON object a line for each photo')
+    .action(async (photos: string[], options: CheckOptions) => {
+      status = await check(photos, options);
     });
 
   program

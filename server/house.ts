@@ -8,6 +8,7 @@ import { Rasteriser } from './imaging/raster/rasteriser.ts';
 import { PhotoImports } from './imports/importPhotos.ts';
 import { Designs } from './designs.ts';
 import { Fonts } from './lettering/fonts.ts';
+import { MarkPictures } from './markPictures.ts';
 import { Marks } from './marks.ts';
 import { PartStore } from './parts.ts';
 import { RunQueue } from './runs/runQueue.ts';
@@ -25,6 +26,7 @@ export interface House {
   readonly allowed: AllowedFolders;
   readonly rasteriser: Rasteriser;
   readonly marks: Marks;
+  readonly pictures: MarkPictures;
   readonly designs: Designs;
   readonly parts: PartStore;
   readonly fonts: Fonts;
@@ -49,8 +51,9 @@ export function buildHouse(config: Config, log: Logger): House {
   const events = new Events();
   const scans = new Scans(tables, paths);
   const parts = new PartStore(paths);
-  const marks: Marks = new Marks(tables, paths, rasteriser, scans, () => designs);
+  const marks: Marks = new Marks(tables, paths, scans, () => designs);
   const designs = new Designs(tables, paths, rasteriser, marks, parts);
+  const pictures = new MarkPictures(marks, paths, rasteriser);
   const fonts = new Fonts(tables, paths);
   const imports = new PhotoImports({
     tables,
@@ -77,6 +80,7 @@ export function buildHouse(config: Config, log: Logger): House {
     allowed,
     rasteriser,
     marks,
+    pictures,
     designs,
     parts,
     fonts,

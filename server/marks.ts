@@ -1,5 +1,5 @@
 import { renameSync } from 'node:fs';
-import { mkdir, readdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
+import { readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
 import type { LiftWish, MarkBox, MarkView } from '#core/contract/http';
 import { bleedOf, NO_BLEED } from '#core/compose/rasterPlan';
@@ -15,13 +15,11 @@ import type { ArtworkRow, MarkRow } from './db/marks.ts';
 import type { ScanRow } from './db/scans.ts';
 import type { Tables } from './db/tables.ts';
 import { liftScan } from './imaging/lift/liftWorker.ts';
-import { markDrawing, markSvg, modelOf } from './imaging/markFile.ts';
-import { pngOfRaster } from './imaging/pngOfRaster.ts';
 import { importArtwork, withoutBox, type ImportedArtwork } from './imaging/raster/importArtwork.ts';
 import { BOX_TIMEOUT_MS } from './imaging/limits.ts';
 import { loadArtwork, type ArtworkFile } from './imaging/raster/loadArtwork.ts';
 import { Rasteriser } from './imaging/raster/rasteriser.ts';
-import { shapeOf, type Showing } from './imaging/raster/artwork.ts';
+import { shapeOf } from './imaging/raster/artwork.ts';
 import { SHIPPED_FONTS_FOLDER } from './lettering/fontBook.ts';
 import type { Scans } from './scans.ts';
 import type { Designs } from './designs.ts';
@@ -42,7 +40,6 @@ export class Marks {
   constructor(
     private readonly tables: Tables,
     private readonly paths: DataPaths,
-    private readonly rasteriser: Rasteriser,
     private readonly scans: Scans,
     /** Known once both are there: each needs the other. */
     private readonly designs: () => Designs,
@@ -247,41 +244,6 @@ export class Marks {
     const { kind, natural, ink } = art ?? row;
     const fontFolders = (art ?? row).origin.kind === 'design' ? this.fontFolders : null;
     return { path: this.paths.artwork(row.id, version, kind), kind, natural, ink, fontFolders };
-  }
-
-  /** On a transparent ground; `reach` and `widthPx` as in `markDrawing`. */
-  async picture(
-    row: MarkRow,
-    showing: Showing,
-    widthPx: number,
-    reach: 'bleed' | 'whole' = 'bleed',
-  ): Promise<Result<Buffer>> {
-    const source = loadArtwork(this.artworkFile(row));
-    const raster = await markDrawing(source, showing, widthPx, reach, this.rasteriser);
-    return raster.ok ? success(await pngOfRaster(raster.value)) : raster;
-  }
-
-  /** The same, drawn once and kept: a version of artwork never changes. */
-  async keptPicture(row: MarkRow, showing: Showing, widthPx: number): Promise<Result<Buffer>> {
-    const folder = this.paths.markPictures(row.id);
-    const isDated = row.origin.kind === 'design' && designFollowsYear(row.origin.design);
-    const tone = showing.tone.replace('#', '') + (isDated ? `-${showing.year}` : '');
-    const path = join(folder, `${row.version}-${tone}-${widthPx}.png`);
-    const kept = await readFile(path).catch(() => null);
-    if (kept) return success(kept);
-    const picture = await this.picture(row, showing, widthPx);
-    if (!picture.ok) return picture;
-    const beside = join(this.paths.incoming, `picture-${process.pid}-${++this.temporaries}`);
-    await mkdir(folder, { recursive: true });
-    await writeFile(beside, picture.value);
-    await rename(beside, path);
-    return picture;
-  }
-
-  /** The mark as an SVG that opens anywhere and holds what is needed to take it up again. */
-  svg(row: MarkRow, showing: Showing): Promise<Result<string>> {
-    const { artwork } = loadArtwork(this.artworkFile(row));
-    return markSvg(artwork, showing, modelOf(artwork, row.name, row.origin));
   }
 
   /** Versions of a composed mark come with every change; those that nothing needs are removed. */

@@ -2,13 +2,15 @@ import { mkdir, readdir, unlink } from 'node:fs/promises';
 import { basename, extname, join, resolve } from 'node:path';
 import pLimit from 'p-limit';
 import { DEFAULT_RECIPE, deliveryFileSchema, type DeliveryRecipe } from '#core/contract/delivery';
-import { DEFAULT_RULE, presetFileSchema, type PresetRule } from '#core/contract/preset';
+import type { PresetRule } from '#core/contract/preset';
 import { outputName } from '#core/delivery/namePattern';
 import { cleanCrop } from '#core/placement/cleanCrop';
+import type { Readability } from '#core/readability/measure';
 import type { MarkSource } from '#server/imaging/compose';
 import { FILE_ENDINGS } from '#server/imaging/encode';
 import { photosAtOnce } from '#server/imaging/limits';
-import { cameraFacts, probePhoto } from '#server/imaging/photo/probe';
+import { cameraFacts, photoYear, probePhoto, type ProbedPhoto } from '#server/imaging/photo/probe';
+import { photoReadability } from '#server/imaging/photoReadability';
 import { Rasteriser } from '#server/imaging/raster/rasteriser';
 import type { RenderedPhoto } from '#server/imaging/renderPhoto';
 import { Engine } from '#server/runs/engine';
@@ -16,7 +18,16 @@ import { placeOutput, SourceGuard, type RunKnowledge } from '#server/runs/placeO
 import { temporaryName, TEMPORARY_PREFIX, TEMPORARY_SUFFIX } from '#server/storage/atomicWrite';
 import { storageSentence } from '#server/storage/storageErrors';
 import { CallError, EXIT } from '../exit.ts';
-import { findPhotos, readJson, readMark, type PhotoInput } from '../inputs.ts';
+import { readabilityJson } from './check.ts';
+import {
+  findPhotos,
+  NAME_OF_DEFAULTS,
+  readJson,
+  readMark,
+  readPreset,
+  type Named,
+  type PhotoInput,
+} from '../inputs.ts';
 import { Progress } from '../progress.ts';
 
 export interface ApplyOptions {
@@ -25,11 +36,6 @@ export interface ApplyOptions {
   readonly delivery: readonly string[];
   readonly out: string;
   readonly json?: true;
-}
-
-interface Named<T> {
-  readonly name: string;
-  readonly value: T;
 }
 
 interface Task {
@@ -46,6 +52,8 @@ interface Context {
   readonly out: string;
   readonly engine: Engine;
   readonly knowledge: RunKnowledge;
+  /** Draws marks for the readability that is printed; null where none is. */
+  readonly measuring: Rasteriser | null;
 }
 
 /** What an output came to; the fields of contract, section 6. */
@@ -54,9 +62,8 @@ interface Report {
   readonly output: string | null;
   readonly error: string | null;
   readonly rendered: RenderedPhoto | null;
+  readonly readability: Readability | null;
 }
-
-const NAME_OF_DEFAULTS = 'default';
 
 export async function apply(given: readonly string[], options: ApplyOptions): Promise<number> {
   const rasteriser = new Rasteriser();
@@ -69,7 +76,8 @@ export async function apply(given: readonly string[], options: ApplyOptions): Pr
     const folder = await openFolder(options.out);
     const knowledge = { claimed: new Set<string>(), sources: new SourceGuard() };
     for (const photo of photos) await knowledge.sources.add(photo.path);
-    const context = { mark, preset, folder, out: options.out, engine, knowledge };
+    const measuring = options.json ? rasteriser : null;
+    const context = { mark, preset, folder, out: options.out, engine, knowledge, measuring };
     const tasks = photos.flatMap((photo, index) =>
       deliveries.map((delivery) => ({ photo, delivery, number: index + 1 })),
     );
@@ -131,7 +139,24 @@ async function exportOne(task: Task, context: Context): Promise<Report> {
   if (placed.status !== 'written') await unlink(temporaryPath).catch(() => undefined);
   if (placed.status === 'failed') return failedReport(placed.reason);
   const output = join(context.out, basename(placed.output));
-  return { status: placed.status, output, error: null, rendered: rendered.value };
+  const readability = probed.ok
+    ? await readabilityOf(task, rendered.value, probed.value, context)
+    : null;
+  return { status: placed.status, output, error: null, rendered: rendered.value, readability };
+}
+
+/** Measured on the photo as it is placed in the output; a photo that cannot be measured has none. */
+async function readabilityOf(
+  { photo }: Task,
+  { frame, placement }: RenderedPhoto,
+  probed: ProbedPhoto,
+  { mark, measuring }: Context,
+): Promise<Readability | null> {
+  if (!measuring) return null;
+  const { year } = await photoYear(photo.path, probed);
+  const placed = { mark, frame, placement, year };
+  const measured = await photoReadability(photo.path, probed, placed, measuring);
+  return measured.ok ? measured.value : null;
 }
 
 let temporaries = 0;
@@ -140,7 +165,7 @@ function nextTemporary(): number {
 }
 
 function failedReport(reason: string): Report {
-  return { status: 'failed', output: null, error: reason, rendered: null };
+  return { status: 'failed', output: null, error: reason, rendered: null, readability: null };
 }
 
 function print(task: Task, report: Report, json: boolean): void {
@@ -158,7 +183,7 @@ function print(task: Task, report: Report, json: boolean): void {
   }
 }
 
-function jsonLine(task: Task, { status, output, error, rendered }: Report) {
+function jsonLine(task: Task, { status, output, error, rendered, readability }: Report) {
   return {
     source: task.photo.source,
     delivery: task.delivery.name,
@@ -171,8 +196,7 @@ function jsonLine(task: Task, { status, output, error, rendered }: Report) {
     anchor: rendered?.placement.anchor ?? null,
     reduced: rendered?.placement.reduced ?? null,
     rescued: rendered ? false : null,
-    // Measured in a later step; the key is there so that readers of these lines need not change.
-    readability: null,
+    readability: readability && readabilityJson(readability),
     clean_crop: rendered
       ? cleanCrop(
           rendered.frame,
@@ -192,12 +216,6 @@ async function readDeliveries(paths: readonly string[]): Promise<Named<DeliveryR
       return { name: file.name, value: file };
     }),
   );
-}
-
-async function readPreset(path: string | undefined): Promise<Named<PresetRule>> {
-  if (path === undefined) return { name: NAME_OF_DEFAULTS, value: DEFAULT_RULE };
-  const file = await readJson(path, presetFileSchema);
-  return { name: file.name, value: file };
 }
 
 async function openFolder(given: string): Promise<string> {

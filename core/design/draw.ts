@@ -1,20 +1,16 @@
 import type { Design, Layer, Part } from '../contract/design.ts';
-import { unitsOf, type Finish, type FinishOf } from '../contract/finish.ts';
 import type { ToneChoice } from '../contract/preset.ts';
 import { pathText } from '../path/path.ts';
-import { grownBox } from '../path/pathBox.ts';
 import { matrixOf, type Matrix } from '../path/matrix.ts';
-import type { Box } from '../placement/geometry.ts';
 import { finishColour, layerColour } from './colours.ts';
 import type { DrawContext } from './context.ts';
 import { drawPlate } from './plate.ts';
-import { finishedBoxes, finishOf, inkOfShown, outlineReach, shownLayers } from './measure.ts';
+import { drawOver, drawUnder, type Subject } from './finishSvg.ts';
+import { finishedBoxes, finishOf, inkOfShown, shownLayers } from './measure.ts';
 import type { ShownLayer } from './measure.ts';
 import { kept } from './kept.ts';
 import type { Silhouette } from './silhouette.ts';
-import { bevelPicture, glowPicture, shadowPicture } from './soft/softPictures.ts';
-import type { SoftPicture } from './soft/softPictures.ts';
-import type { Piece } from './soft/softPlane.ts';
+import { boxAttributes, exact, recoloured, short } from './svgText.ts';
 
 /** A layer, or what lies round several, as SVG about 0, 0: it is shown moved by its place. */
 export interface DrawnLayer {
@@ -24,17 +20,6 @@ export interface DrawnLayer {
   readonly x: number;
   readonly y: number;
   readonly svg: string;
-}
-
-/** A silhouette with all that its finishes need to know. */
-interface Subject {
-  readonly pieces: readonly Piece[];
-  readonly ink: Box;
-  readonly colour: string | null;
-  readonly tone: ToneChoice;
-  readonly finishes: readonly Finish[];
-  /** Unique within the document. */
-  readonly id: string;
 }
 
 /**
@@ -156,107 +141,6 @@ function drawBody(
   return recoloured(placed, colour, seeThrough, id);
 }
 
-/** Keeps alpha and replaces every colour. */
-function recoloured(content: string, colour: string, attributes: string, id: string): string {
-  const rows = [1, 3, 5].map((at) => {
-    const value = Number.parseInt(colour.slice(at, at + 2), 16) / 255;
-    return `0 0 0 0 ${Number(value.toFixed(6))}`;
-  });
-  return (
-    `<filter id="${id}t" color-interpolation-filters="sRGB" x="0" y="0" width="1" height="1">` +
-    `<feColorMatrix values="${rows.join(' ')} 0 0 0 1 0"/></filter>` +
-    `<g filter="url(#${id}t)"${attributes}>${content}</g>`
-  );
-}
-
-/** What lies beneath the ink: plate, shadow, glow, outline. */
-function drawUnder(subject: Subject, isSeenThrough: boolean): string {
-  const { finishes, ink, pieces } = subject;
-  const outline = finishOf(finishes, 'outline');
-  const plate = finishOf(finishes, 'plate');
-  const shadow = finishOf(finishes, 'shadow');
-  const glow = finishOf(finishes, 'glow');
-  const { bare, reach } = finishedBoxes(finishes, ink);
-  const grown = outline ? outlineReach(outline) : 0;
-  let soft = '';
-  if (shadow) {
-    const colour = colourOf(subject, shadow.colour);
-    soft += softImage(subject, shadow, grown, colour, () =>
-      shadowPicture(pieces, ink, shadow, grown, colour),
-    );
-  }
-  if (glow) {
-    const colour = colourOf(subject, glow.colour);
-    soft += softImage(subject, glow, grown, colour, () =>
-      glowPicture(pieces, ink, glow, grown, colour),
-    );
-  }
-  if (outline?.position === 'outside') soft += stroke(subject, outline, 2);
-  // What shows through the ink, or round its soft edges, must not be there.
-  if (soft !== '' && isSeenThrough) soft = behind(soft, pieces, reach, subject.id);
-  return plate ? drawPlate(plate, bare, colourOf(subject, plate.colour)) + soft : soft;
-}
-
-/** What lies on the ink: an outline on its edge, the light and shade of a bevel. */
-function drawOver(subject: Subject): string {
-  const outline = finishOf(subject.finishes, 'outline');
-  const bevel = finishOf(subject.finishes, 'bevel');
-  let svg = '';
-  if (bevel) {
-    const clip = `${subject.id}b`;
-    const shapes = subject.pieces.map(piecePath).join('');
-    const image = softImage(subject, bevel, 0, '', () =>
-      bevelPicture(subject.pieces, subject.ink, bevel),
-    );
-    svg += `<clipPath id="${clip}">${shapes}</clipPath><g clip-path="url(#${clip})">${image}</g>`;
-  }
-  if (outline?.position === 'centred') svg += stroke(subject, outline, 1);
-  return svg;
-}
-
-function stroke(subject: Subject, outline: FinishOf<'outline'>, widths: 1 | 2): string {
-  const colour = colourOf(subject, outline.colour);
-  const width = short(unitsOf(outline.width) * widths);
-  const faint = outline.strength < 1 ? ` opacity="${short(outline.strength)}"` : '';
-  const lines = subject.pieces.map(piecePath).join('');
-  // The inside is filled, too: no gap shows between an outline and ink with soft edges.
-  const fill = widths === 2 ? colour : 'none';
-  return (
-    `<g fill="${fill}" stroke="${colour}" stroke-width="${width}" stroke-linejoin="round" ` +
-    `stroke-linecap="round"${faint}>${lines}</g>`
-  );
-}
-
-function piecePath({ path, x, y }: Piece): string {
-  const place = x === 0 && y === 0 ? '' : ` transform="translate(${short(x)} ${short(y)})"`;
-  return `<path${place} d="${pathText(path)}"/>`;
-}
-
-/** The content with the silhouette cut out of it. */
-function behind(content: string, pieces: readonly Piece[], room: Box, id: string): string {
-  const shapes = pieces.map(piecePath).join('');
-  const area = boxAttributes(grownBox(room, 1));
-  return (
-    `<mask id="${id}m" maskUnits="userSpaceOnUse" ${area}>` +
-    `<rect ${area} fill="#fff"/>${shapes}</mask><g mask="url(#${id}m)">${content}</g>`
-  );
-}
-
-/** Pictures made for a silhouette, by finish: dragging a layer makes none anew. */
-const pictures = new WeakMap<object, Map<string, SoftPicture>>();
-
-function softImage(
-  { pieces }: Subject,
-  finish: Finish,
-  grown: number,
-  colour: string,
-  make: () => SoftPicture,
-): string {
-  const key = `${JSON.stringify(finish)}|${grown}|${colour}`;
-  const { box, href } = pieces.length === 1 ? kept(pictures, pieces[0].path, key, make) : make();
-  return `<image ${boxAttributes(box)} preserveAspectRatio="none" href="${href}"/>`;
-}
-
 /** All layers as one silhouette, for the finishes of the whole mark. */
 function wholeSubject(
   { finishes }: Design,
@@ -303,22 +187,4 @@ function numberOf(path: object): number {
   let number = numbers.get(path);
   if (number === undefined) numbers.set(path, (number = ++lastNumber));
   return number;
-}
-
-function colourOf({ colour: ink, tone }: Subject, colour: string): string {
-  return finishColour(colour, ink, tone);
-}
-
-function boxAttributes({ x, y, width, height }: Box): string {
-  return `x="${short(x)}" y="${short(y)}" width="${short(width)}" height="${short(height)}"`;
-}
-
-/** A hundredth of a unit is a hundredth of a pixel where a mark is drawn 1,000 px wide. */
-function short(value: number): number {
-  return Number(value.toFixed(3));
-}
-
-/** Factors are multiplied with large numbers, so they keep more. */
-function exact(value: number): number {
-  return Number(value.toPrecision(9));
 }

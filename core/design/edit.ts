@@ -189,3 +189,8 @@ export function withFinish(finishes: readonly Finish[], finish: Finish): Finish[
 export function withoutFinish(finishes: readonly Finish[], kind: FinishKind): Finish[] {
   return finishes.filter((finish) => finish.kind !== kind);
 }
+
+/** The layers' own ink, as if nothing had been finished. */
+export function withoutFinishes({ layers }: Design): Design {
+  return { layers: layers.map((layer) => ({ ...layer, finishes: [] })), finishes: [] };
+}

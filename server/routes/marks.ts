@@ -21,7 +21,7 @@ import { MAX_ARTWORK_BYTES } from '../imaging/limits.ts';
 import { idOf, KEEP_FOREVER, type RouteParts } from './parts.ts';
 
 /** The library of marks and their pictures. */
-export function markRoutes({ tables, marks, scans }: RouteParts): Router {
+export function markRoutes({ tables, marks, pictures, scans }: RouteParts): Router {
   const router = Router();
 
   const markOf = (id: number): MarkRow => {
@@ -90,12 +90,12 @@ export function markRoutes({ tables, marks, scans }: RouteParts): Router {
     const suffix = tone === 'original' ? '' : `, ${tone}`;
     response.attachment(`${safeName(mark.name)}${suffix}.${type}`);
     if (type === 'svg') {
-      const svg = await marks.svg(mark, showing);
+      const svg = await pictures.svg(mark, showing);
       if (!svg.ok) throw unusable(svg.reason);
       response.type('image/svg+xml').send(svg.value);
       return;
     }
-    const picture = await marks.picture(mark, showing, width, 'whole');
+    const picture = await pictures.picture(mark, showing, width, 'whole');
     if (!picture.ok) throw unusable(picture.reason);
     response.type('png').send(picture.value);
   });
@@ -121,7 +121,7 @@ export function markRoutes({ tables, marks, scans }: RouteParts): Router {
   router.get('/marks/:id/raster', async (request, response) => {
     const mark = markOf(idOf(request));
     const { tone, width, year = new Date().getFullYear() } = validated(rasterQuery, request.query);
-    const picture = await marks.keptPicture(mark, { tone: toneOf(tone), year }, width);
+    const picture = await pictures.keptPicture(mark, { tone: toneOf(tone), year }, width);
     if (!picture.ok) throw unusable(picture.reason);
     response.set('Cache-Control', KEEP_FOREVER).type('png').send(picture.value);
   });

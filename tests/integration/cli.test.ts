@@ -39,6 +39,62 @@ function file(name: string, content: object): string {
 const preset = { format: 'light-crest/preset', version: 1, name: 'Top' };
 const delivery = { format: 'light-crest/delivery', version: 1, name: 'Small' };
 
+describe('check', () => {
+  it('tells how well the mark reads, and what can be cropped free of it, writing nothing', async () => {
+    for (const [name, grey] of [
+      ['bright', 245],
+      ['dark', 12],
+    ] as const) {
+      const background = { r: grey, g: grey, b: grey };
+      await sharp({ create: { width: 640, height: 480, channels: 3, background } })
+        .jpeg()
+        .toFile(join(folder, `${name}.jpg`));
+    }
+    const before = readdirSync(folder);
+    const light = { tone: { rule: 'fixed', tone: 'light' }, opacity: 1, anchor: 'bottom-left' };
+    const made = await call(
+      ...['check', '--mark', 'mark.svg', '--json', '--preset'],
+      file('light.preset.json', { ...preset, ...light, size: { basis: 'width', value: 25 } }),
+      ...['bright.jpg', 'dark.jpg', 'broken.jpg'],
+    );
+    expect(made.status).toBe(1);
+    const [bright, dark, broken] = made.out
+      .trim()
+      .split('\n')
+      .map((line) => JSON.parse(line));
+    expect(bright).toMatchObject({
+      ...{ source: 'bright.jpg', frame: { width: 640, height: 480 }, tone: 'light' },
+      readability: { class: 'lost', share: 0 },
+    });
+    expect(dark.readability).toMatchObject({ class: 'clear', share: 1 });
+    expect(dark.readability.contrast).toBeGreaterThan(80);
+    expect(dark.clean_crop).toBeGreaterThan(0.6);
+    expect(dark.copies).toHaveLength(1);
+    expect(dark).not.toHaveProperty('output');
+    expect(dark).not.toHaveProperty('bytes');
+    expect(broken).toMatchObject({ status: 'failed', readability: null });
+    expect(readdirSync(folder).filter((name) => !before.includes(name))).toEqual([
+      'light.preset.json',
+    ]);
+  });
+
+  it('says the same in words, and agrees with what apply prints', async () => {
+    const words = await call('check', '--mark', 'mark.svg', 'dark.jpg');
+    expect(words.out).toMatch(/dark\.jpg: clear \(\d+ % reads, .* can be cropped free of the mark/);
+    const checked = await call('check', '--mark', 'mark.svg', '--json', 'dark.jpg');
+    const applied = await call('apply', '--mark', 'mark.svg', '--json', '--out', 'o', 'dark.jpg');
+    const [one, other] = [checked.out, applied.out].map((line) => JSON.parse(line).readability);
+    expect(other).toEqual(one);
+    rmSync(join(folder, 'o'), { recursive: true });
+  });
+
+  it('fails a photo that is not there like a bad one', async () => {
+    const gone = await call('check', '--mark', 'mark.svg', '--json', 'nothing.jpg');
+    expect(gone.status).toBe(1);
+    expect(JSON.parse(gone.out).error).toContain('not there');
+  });
+});
+
 describe('apply', () => {
   it('marks photos and folders, and prints a line of JSON for each output in order', async () => {
     const made = await call(

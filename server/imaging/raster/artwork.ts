@@ -33,6 +33,8 @@ export interface DesignArtwork {
 export interface Showing {
   readonly tone: ToneChoice;
   readonly year: number;
+  /** Without any finish: what counts as ink where readability is measured. */
+  readonly isBare?: boolean;
 }
 
 /** The shape a mark has in a year: words with another year in them are another width. */

@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import { LRUCache } from 'lru-cache';
 import { markModelOf } from '#core/mark/markFile';
 import type { Box } from '#core/placement/geometry';
 import type { Artwork } from './artwork.ts';
@@ -14,9 +15,12 @@ export interface ArtworkFile {
   readonly fontFolders: readonly string[] | null;
 }
 
-const loaded = new Map<string, MarkSource>();
+/** Marks in use at one time; a mark that is being composed has a new version every few seconds. */
+const KEPT_MARKS = 40;
 
-/** Artwork files never change once written, so each is read once a process. */
+const loaded = new LRUCache<string, MarkSource>({ max: KEPT_MARKS });
+
+/** Artwork files never change once written, so each is read once while it is in use. */
 export function loadArtwork(file: ArtworkFile): MarkSource {
   const { path } = file;
   const known = loaded.get(path);

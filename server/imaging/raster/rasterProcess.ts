@@ -1,6 +1,7 @@
 import { LRUCache } from 'lru-cache';
 import { crisp } from '#core/design/crisp';
 import { markToSvg, type MarkSvg } from '#core/design/markToSvg';
+import { withoutFinishes } from '#core/design/edit';
 import { finishOf } from '#core/design/measure';
 import { traced } from '#core/ink/traced';
 import { withoutBackground } from '#core/ink/withoutBackground';
@@ -15,7 +16,7 @@ import type { RasterSpec } from '#core/compose/rasterPlan';
 import { MAX_ARTWORK_PIXELS } from '../limits.ts';
 import { messageOf } from '../imageErrors.ts';
 import { sharp } from '../sharp.ts';
-import { contextOf, followsYear, type Artwork, type DesignArtwork } from './artwork.ts';
+import { contextOf, followsYear, shapeOf, type Artwork, type DesignArtwork } from './artwork.ts';
 import type { PlainArtwork, RasterAnswer, RasterRequest, Showing } from './artwork.ts';
 
 /**
@@ -90,9 +91,13 @@ async function drawing(
 ): Promise<RasterAnswer> {
   if (artwork.kind === 'svg') return answerOf(await finelyDrawn(artwork.svg, artwork, spec));
   if (artwork.kind === 'png') return pixelsOf(await drawn(artwork, spec));
-  const svg = designSvg(artwork, showing ?? { tone: 'original', year: new Date().getFullYear() });
+  const shown = showing ?? { tone: 'original', year: new Date().getFullYear() };
+  const svg = designSvg(artwork, shown);
   if (!svg.ok) return svg;
-  const raster = await finelyDrawn(svg.value.svg, svg.value, spec);
+  // A mark without its finishes has the place it has with them.
+  const ink = shapeOf(artwork, shown.year).ink;
+  const raster = await finelyDrawn(svg.value.svg, { natural: svg.value.natural, ink }, spec);
+  if (shown.isBare) return answerOf(raster);
   const crispness = finishOf(artwork.design.finishes, 'crispness');
   return answerOf(crispness ? crisp(raster, crispness.amount) : raster);
 }
@@ -123,12 +128,13 @@ async function finelyDrawn(
 /** The last designs as SVG: a batch asks for the same one in many sizes. */
 const designs = new LRUCache<string, Result<MarkSvg>>({ max: KEPT_DESIGNS });
 
-function designSvg(artwork: DesignArtwork, { tone, year }: Showing): Result<MarkSvg> {
+function designSvg(artwork: DesignArtwork, { tone, year, isBare }: Showing): Result<MarkSvg> {
   const shown = followsYear(artwork) ? year : 0;
-  const key = JSON.stringify([artwork.design, tone, shown, artwork.fontFolders]);
+  const design = isBare ? withoutFinishes(artwork.design) : artwork.design;
+  const key = JSON.stringify([design, tone, shown, artwork.fontFolders]);
   let svg = designs.get(key);
   if (!svg) {
-    svg = markToSvg(artwork.design, tone, contextOf(artwork, year));
+    svg = markToSvg(design, tone, contextOf(artwork, year));
     designs.set(key, svg);
   }
   return svg;

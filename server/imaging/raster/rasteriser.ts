@@ -4,6 +4,7 @@ import type { RasterSpec } from '#core/compose/rasterPlan';
 import type { ToneChoice } from '#core/contract/preset';
 import { inTone } from '#core/mark/tone';
 import type { Rgb } from '#core/colour/hex';
+import type { Coverage } from '#core/ink/plane';
 import type { Raster } from '#core/pixels';
 import { failure, success, type Result } from '#core/result';
 import { KillableWorker, TimedOut } from '../childProcess.ts';
@@ -62,6 +63,26 @@ export class Rasteriser {
     const toned = inTone(original.value, tone);
     if (tone !== 'original') this.cache.set(tonedKey, toned);
     return success(toned);
+  }
+
+  /** Coverage of the mark itself, without its finishes, on the same canvas as `raster`. */
+  async core(
+    key: string,
+    artwork: Artwork,
+    spec: RasterSpec,
+    year: number,
+  ): Promise<Result<Coverage>> {
+    const showing = { tone: 'dark', year, isBare: true };
+    const bareKey = `${key}|${Object.values(spec).join(',')}|bare|${followsYear(artwork) ? year : ''}`;
+    const raster =
+      artwork.kind === 'design'
+        ? await this.original(bareKey, { do: 'draw', artwork, spec, showing })
+        : await this.raster(key, artwork, spec, 'original', year);
+    if (!raster.ok) return raster;
+    const { data, width, height } = raster.value;
+    const coverage = new Uint8Array(width * height);
+    for (let at = 0; at < coverage.length; at++) coverage[at] = data[at * 4 + 3];
+    return success({ data: coverage, width, height });
   }
 
   /** Pixels of an uploaded picture that is to become artwork. */

@@ -1,16 +1,11 @@
 <script setup lang="ts">
-import IconEye from '~icons/tabler/eye';
-import IconEyeOff from '~icons/tabler/eye-off';
-import IconLock from '~icons/tabler/lock';
-import IconLockOpen from '~icons/tabler/lock-open';
-import IconGrip from '~icons/tabler/grip-vertical';
 import { computed, ref } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
 import type { Layer } from '#core/contract/design';
 import { duplicated, grouped, inOrder, without } from '#core/design/edit';
 import { newLayerId, useDesk } from '../../composables/design/useDesk.ts';
 import AddLayer from './AddLayer.vue';
-import LayerThumb from './LayerThumb.vue';
+import LayerCard from './LayerCard.vue';
 
 /** The layers as a stack of cards, the topmost first; dragged to reorder. */
 const desk = useDesk();
@@ -45,10 +40,6 @@ function chooseRun(from: string, to: string): void {
   const ids = cards.value.map(({ id }) => id);
   const [a, b] = [ids.indexOf(from), ids.indexOf(to)].sort((x, y) => x - y);
   ids.slice(a, b + 1).forEach((id, index) => desk.choose(id, index > 0));
-}
-
-function set(layer: Layer, name: string, part: Partial<Pick<Layer, 'hidden' | 'locked'>>): void {
-  desk.changeLayer(name, { ...layer, ...part });
 }
 
 function duplicate(): void {
@@ -104,53 +95,15 @@ function isInGroup(index: number, side: 1 | -1): boolean {
       :animation="140"
       @start="desk.settle()"
     >
-      <li
+      <LayerCard
         v-for="(layer, index) in cards"
         :key="layer.id"
-        :class="{
-          chosen: desk.chosen.value.has(layer.id),
-          hidden: layer.hidden,
-          above: isInGroup(index, -1),
-          below: isInGroup(index, 1),
-          grouped: layer.group,
-        }"
-      >
-        <span class="grip" aria-hidden="true"><IconGrip /></span>
-        <button
-          type="button"
-          class="card-name"
-          :aria-pressed="desk.chosen.value.has(layer.id)"
-          :title="layer.name"
-          @click="choose($event, layer.id)"
-          @keydown.alt.up.prevent="shift(layer, 1)"
-          @keydown.alt.down.prevent="shift(layer, -1)"
-        >
-          <LayerThumb :layer="layer" />
-          <span class="name">{{ layer.name || 'Layer' }}</span>
-        </button>
-        <span class="toggles" :class="{ on: layer.locked || layer.hidden }">
-          <button
-            type="button"
-            class="toggle"
-            :class="{ on: layer.locked }"
-            :aria-label="layer.locked ? `Unlock ${layer.name}` : `Lock ${layer.name}`"
-            :title="layer.locked ? 'Unlock' : 'Lock'"
-            @click="set(layer, layer.locked ? 'Unlock' : 'Lock', { locked: !layer.locked })"
-          >
-            <IconLock v-if="layer.locked" /><IconLockOpen v-else />
-          </button>
-          <button
-            type="button"
-            class="toggle"
-            :class="{ on: layer.hidden }"
-            :aria-label="layer.hidden ? `Show ${layer.name}` : `Hide ${layer.name}`"
-            :title="layer.hidden ? 'Show' : 'Hide'"
-            @click="set(layer, layer.hidden ? 'Show' : 'Hide', { hidden: !layer.hidden })"
-          >
-            <IconEyeOff v-if="layer.hidden" /><IconEye v-else />
-          </button>
-        </span>
-      </li>
+        :layer="layer"
+        :chosen="desk.chosen.value.has(layer.id)"
+        :hangs-above="isInGroup(index, -1)"
+        @choose="choose($event, layer.id)"
+        @shift="shift(layer, $event)"
+      />
     </VueDraggable>
     <div class="acts">
       <button type="button" class="btn btn-link" :disabled="!hasChosen" @click="duplicate">
@@ -212,95 +165,6 @@ function isInGroup(index: number, side: 1 | -1): boolean {
   min-height: 0;
   overflow: auto;
   padding: 2px 4px;
-}
-
-li {
-  align-items: center;
-  background: var(--lc-card);
-  border: 1px solid var(--lc-hairline);
-  border-radius: var(--lc-radius);
-  display: flex;
-  flex: none;
-  position: relative;
-}
-
-li.chosen {
-  border-color: var(--lc-brass-light);
-  box-shadow: inset 3px 0 0 var(--lc-brass-light);
-}
-
-li.grouped {
-  margin-left: 9px;
-}
-
-li.grouped::before {
-  border-left: 2px solid var(--lc-ink-quiet);
-  content: '';
-  inset: 4px auto 4px -7px;
-  position: absolute;
-}
-
-li.grouped.above::before {
-  top: -6px;
-}
-
-li.hidden .card-name {
-  opacity: 0.45;
-}
-
-.grip {
-  color: #a49b86;
-  cursor: grab;
-  display: flex;
-  padding: 8px 0 8px 3px;
-}
-
-.card-name {
-  align-items: center;
-  background: none;
-  border: 0;
-  color: inherit;
-  display: flex;
-  flex: 1;
-  gap: 7px;
-  min-width: 0;
-  padding: 4px;
-  text-align: left;
-}
-
-.name {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-
-.toggles {
-  background: var(--lc-card);
-  display: flex;
-  inset: 1px 1px 1px auto;
-  opacity: 0;
-  padding: 0 3px;
-  position: absolute;
-}
-
-li:hover .toggles,
-li:focus-within .toggles,
-.toggles.on {
-  opacity: 1;
-}
-
-.toggle {
-  align-items: center;
-  background: none;
-  border: 0;
-  color: #8d9aa0;
-  display: flex;
-  padding: 4px 3px;
-}
-
-.toggle:hover,
-.toggle.on {
-  color: var(--lc-ink);
 }
 
 .acts {

@@ -1,0 +1,58 @@
+import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { designFollowsYear } from '#core/design/year';
+import { success, type Result } from '#core/result';
+import type { MarkRow } from './db/marks.ts';
+import { markDrawing, markSvg, modelOf } from './imaging/markFile.ts';
+import { pngOfRaster } from './imaging/pngOfRaster.ts';
+import type { Showing } from './imaging/raster/artwork.ts';
+import { loadArtwork } from './imaging/raster/loadArtwork.ts';
+import type { Rasteriser } from './imaging/raster/rasteriser.ts';
+import type { Marks } from './marks.ts';
+import type { DataPaths } from './storage/dataPaths.ts';
+
+/** Marks of the library as pictures, for the page and to take elsewhere. */
+export class MarkPictures {
+  private temporaries = 0;
+
+  constructor(
+    private readonly marks: Marks,
+    private readonly paths: DataPaths,
+    private readonly rasteriser: Rasteriser,
+  ) {}
+
+  /** On a transparent ground; `reach` and `widthPx` as in `markDrawing`. */
+  async picture(
+    row: MarkRow,
+    showing: Showing,
+    widthPx: number,
+    reach: 'bleed' | 'whole' = 'bleed',
+  ): Promise<Result<Buffer>> {
+    const source = loadArtwork(this.marks.artworkFile(row));
+    const raster = await markDrawing(source, showing, widthPx, reach, this.rasteriser);
+    return raster.ok ? success(await pngOfRaster(raster.value)) : raster;
+  }
+
+  /** The same, drawn once and kept: a version of artwork never changes. */
+  async keptPicture(row: MarkRow, showing: Showing, widthPx: number): Promise<Result<Buffer>> {
+    const folder = this.paths.markPictures(row.id);
+    const isDated = row.origin.kind === 'design' && designFollowsYear(row.origin.design);
+    const tone = showing.tone.replace('#', '') + (isDated ? `-${showing.year}` : '');
+    const path = join(folder, `${row.version}-${tone}-${widthPx}.png`);
+    const kept = await readFile(path).catch(() => null);
+    if (kept) return success(kept);
+    const picture = await this.picture(row, showing, widthPx);
+    if (!picture.ok) return picture;
+    const beside = join(this.paths.incoming, `picture-${process.pid}-${++this.temporaries}`);
+    await mkdir(folder, { recursive: true });
+    await writeFile(beside, picture.value);
+    await rename(beside, path);
+    return picture;
+  }
+
+  /** The mark as an SVG that opens anywhere and holds what is needed to take it up again. */
+  svg(row: MarkRow, showing: Showing): Promise<Result<string>> {
+    const { artwork } = loadArtwork(this.marks.artworkFile(row));
+    return markSvg(artwork, showing, modelOf(artwork, row.name, row.origin));
+  }
+}
