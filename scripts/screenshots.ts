@@ -112,10 +112,10 @@ async function takeDesigner(
   const lockup = marks.find(({ name }) => name === 'Quillon Bay lockup');
   await open(`/marks/${lockup?.id}/design`);
   await page.getByRole('radio', { name: 'light', exact: true }).click();
-  await page.locator('.hold[aria-label="Ines Marlow"]').click();
   await page.locator('.stage[data-rest=true]').waitFor();
   await take('designer');
-  await page.getByRole('button', { name: 'Cormorant Garamond' }).click();
+  await page.getByRole('button', { name: 'Montserrat' }).click();
+  await page.getByRole('listbox', { name: 'Fonts' }).locator('svg').first().waitFor();
   await take('designer-fonts');
 }
 
