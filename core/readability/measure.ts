@@ -30,8 +30,8 @@ const INK_COVERAGE = 0.5;
 const GROUND_COVERAGE = 0.1;
 
 /** Ink reads that differs from its ground by this much, L*, and this many standard deviations. */
-const LEAST_DIFFERENCE = 12;
-const LEAST_DEVIATIONS = 1.5;
+export const LEAST_DIFFERENCE = 12;
+export const LEAST_DEVIATIONS = 1.5;
 
 /** How far round the ink its ground is looked at: at least so many px, else a share of the box. */
 const LEAST_REACH_PX = 3;
