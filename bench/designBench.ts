@@ -16,8 +16,8 @@ import { atMost, median, type Row } from './measure.ts';
 
 const WIDTH_PX = 1_200;
 const DRAWING_LIMIT_MS = 150;
-const ROUNDS = 9;
-const WARM_ROUNDS = 12;
+const ROUNDS = 15;
+const WARM_ROUNDS = 40;
 /** A frame of a screen that shows 60 a second, and a little for the clock's own grain. */
 const FRAME_LIMIT_MS = 17.5;
 const FRAMES = 150;

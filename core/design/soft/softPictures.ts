@@ -21,9 +21,9 @@ export interface SoftPicture {
 }
 
 /** Pixels for a standard deviation: with this many, straight lines between them are not seen. */
-const PIXELS_PER_SIGMA = 2.1;
+const PIXELS_PER_SIGMA = 1.8;
 /** A bevel turns from light to shade within one, so it needs more. */
-const BEVEL_PIXELS_PER_SIGMA = 2.3;
+const BEVEL_PIXELS_PER_SIGMA = 1.9;
 /** Pixels a unit at most: a mark is rarely drawn larger than two pixels a unit. */
 const MOST_DENSITY = 2;
 /** Room a blur takes, standard deviations. */
