@@ -16,11 +16,10 @@ import { contextOf, type DesignArtwork, type PlainArtwork } from './imaging/rast
 import { importArtwork } from './imaging/raster/importArtwork.ts';
 import { loadArtwork } from './imaging/raster/loadArtwork.ts';
 import type { Showing } from './imaging/raster/artwork.ts';
-import { Rasteriser } from './imaging/raster/rasteriser.ts';
+import type { Rasteriser } from './imaging/raster/rasteriser.ts';
 import { faceOf, SHIPPED_FONTS_FOLDER } from './lettering/fontBook.ts';
 import type { Marks } from './marks.ts';
 import type { PartStore } from './parts.ts';
-import type { DataPaths } from './storage/dataPaths.ts';
 
 /** A design may be drawn at most this large for the page, px a side. */
 const MOST_PICTURE_PX = 4_096;
@@ -29,22 +28,16 @@ const MOST_PICTURE_PX = 4_096;
 export class Designs {
   constructor(
     private readonly tables: Tables,
-    private readonly paths: DataPaths,
     private readonly rasteriser: Rasteriser,
     private readonly marks: Marks,
     private readonly parts: PartStore,
   ) {}
 
-  get fontFolders(): string[] {
-    return [SHIPPED_FONTS_FOLDER, this.paths.fonts];
-  }
-
   /** Any mark as layers: one that was not composed becomes a layer of artwork. */
   async open(row: MarkRow): Promise<Result<DesignView>> {
     const { artwork } = loadArtwork(this.marks.artworkFile(row));
     if (artwork.kind === 'design') {
-      for (const part of Object.values(artwork.parts)) await this.parts.add(part);
-      return success({ design: artwork.design, parts: artwork.parts });
+      return success(await this.parts.adopt(artwork.design, artwork.parts));
     }
     const made = await this.partOf(artwork);
     if (!made.ok) return made;
@@ -56,12 +49,11 @@ export class Designs {
 
   /** Artwork from a file, for a layer. */
   async addPart(bytes: Uint8Array, fileName: string): Promise<Result<PartView | DesignView>> {
-    const imported = await this.apart((rasteriser) => importArtwork(bytes, rasteriser));
+    const imported = await this.marks.takeIn((rasteriser) => importArtwork(bytes, rasteriser));
     if (!imported.ok) return imported;
     const { artwork, notes, name, box } = imported.value;
     if (artwork.kind === 'design') {
-      for (const part of Object.values(artwork.parts)) await this.parts.add(part);
-      return success({ design: artwork.design, parts: artwork.parts });
+      return success(await this.parts.adopt(artwork.design, artwork.parts));
     }
     const made = await this.partOf(artwork);
     if (!made.ok) return made;
@@ -160,7 +152,7 @@ export class Designs {
       kind: 'design',
       design,
       parts: parts.value,
-      fontFolders: this.fontFolders,
+      fontFolders: this.marks.fontFolders,
     } as const;
     const nowhere = { x: 0, y: 0, width: 1, height: 1 };
     const boxes = naturalBoxes(
@@ -178,7 +170,7 @@ export class Designs {
     const layers = design.layers.map((layer): Layer => {
       if (layer.kind !== 'lettering') return layer;
       const isShipped = faceOf([SHIPPED_FONTS_FOLDER], layer.lettering.font) !== null;
-      const face = faceOf(this.fontFolders, layer.lettering.font);
+      const face = faceOf(this.marks.fontFolders, layer.lettering.font);
       if (isShipped || !face) return layer;
       const kept = pathText(setLettering(layer.lettering, face, year));
       return { ...layer, lettering: { ...layer.lettering, kept } };
@@ -189,12 +181,6 @@ export class Designs {
   /** Artwork that was taken in already, so it is traced where the page's pictures are drawn. */
   private partOf(artwork: PlainArtwork) {
     return this.parts.fromArtwork(artwork, this.rasteriser);
-  }
-
-  /** In a drawing process of its own, so that the page's pictures are not held up. */
-  private async apart<T>(work: (rasteriser: Rasteriser) => Promise<T>): Promise<T> {
-    const own = new Rasteriser();
-    return work(own).finally(() => own.close());
   }
 }
 

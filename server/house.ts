@@ -52,7 +52,7 @@ export function buildHouse(config: Config, log: Logger): House {
   const scans = new Scans(tables, paths);
   const parts = new PartStore(paths);
   const marks: Marks = new Marks(tables, paths, scans, () => designs);
-  const designs = new Designs(tables, paths, rasteriser, marks, parts);
+  const designs = new Designs(tables, rasteriser, marks, parts);
   const pictures = new MarkPictures(marks, paths, rasteriser);
   const fonts = new Fonts(tables, paths);
   const imports = new PhotoImports({

@@ -46,7 +46,7 @@ export class Marks {
   ) {}
 
   /** Where the fonts of composed marks are. */
-  private get fontFolders(): string[] {
+  get fontFolders(): string[] {
     return [SHIPPED_FONTS_FOLDER, this.paths.fonts];
   }
 
@@ -190,10 +190,7 @@ export class Marks {
    * A drawing process of its own: a file that takes long does not hold up the page's pictures, and
    * what it took of memory is given back.
    */
-  private async takeIn<T>(
-    work: (rasteriser: Rasteriser) => Promise<T>,
-    timeoutMs?: number,
-  ): Promise<T> {
+  async takeIn<T>(work: (rasteriser: Rasteriser) => Promise<T>, timeoutMs?: number): Promise<T> {
     const intake = new Rasteriser(timeoutMs);
     return work(intake).finally(() => intake.close());
   }

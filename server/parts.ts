@@ -7,6 +7,7 @@ import { ownPath } from '#core/mark/tonedSvg';
 import { scopedSvg } from '#core/mark/svg/scoped';
 import { readPath } from '#core/path/path';
 import { failure, success, type Result } from '#core/result';
+import { scopeOf } from './imaging/raster/artworkScope.ts';
 import type { PlainArtwork } from './imaging/raster/artwork.ts';
 import type { Rasteriser } from './imaging/raster/rasteriser.ts';
 import type { DataPaths } from './storage/dataPaths.ts';
@@ -43,8 +44,8 @@ export class PartStore {
       const png = Buffer.from(artwork.png).toString('base64');
       return success(await this.add({ kind: 'png', ...base, png }));
     }
-    const scope = `a${keyOf(artwork.svg).slice(0, 8)}`;
-    return success(await this.add({ kind: 'svg', ...base, svg: scopedSvg(artwork.svg, scope) }));
+    const svg = scopedSvg(artwork.svg, scopeOf(artwork.svg));
+    return success(await this.add({ kind: 'svg', ...base, svg }));
   }
 
   async add(part: Part): Promise<{ readonly key: string; readonly part: Part }> {
@@ -55,6 +56,21 @@ export class PartStore {
     await writeFile(beside, text, { flush: true });
     await rename(beside, this.paths.part(key));
     return { key, part };
+  }
+
+  /** A design from elsewhere, with its artwork under the names it has here. */
+  async adopt(design: Design, parts: Parts): Promise<{ design: Design; parts: Parts }> {
+    const names = new Map<string, string>();
+    const adopted: Record<string, Part> = {};
+    for (const [name, part] of Object.entries(parts)) {
+      const { key } = await this.add(part);
+      names.set(name, key);
+      adopted[key] = part;
+    }
+    const layers = design.layers.map((layer) =>
+      layer.kind === 'artwork' ? { ...layer, part: names.get(layer.part) ?? layer.part } : layer,
+    );
+    return { design: { ...design, layers }, parts: adopted };
   }
 
   get(key: string): Part | null {

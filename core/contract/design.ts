@@ -159,6 +159,8 @@ const boxSchema = z.strictObject({
 });
 
 const MAX_PART_CHARACTERS = 30_000_000;
+/** It is written into an attribute, so nothing else may be in it. */
+const BASE64 = /^[A-Za-z0-9+/]+={0,2}$/;
 const content = z.string().min(1).max(MAX_PART_CHARACTERS);
 
 const partBase = {
@@ -174,8 +176,7 @@ export const partSchema = z.discriminatedUnion('kind', [
   /** One path of one colour: the contour itself. */
   z.strictObject({ kind: z.literal('outline'), ...partBase }),
   z.strictObject({ kind: z.literal('svg'), ...partBase, svg: content }),
-  /** Base64. */
-  z.strictObject({ kind: z.literal('png'), ...partBase, png: content }),
+  z.strictObject({ kind: z.literal('png'), ...partBase, png: content.regex(BASE64) }),
 ]);
 
 export type LayerPlace = z.infer<typeof layerPlaceSchema>;

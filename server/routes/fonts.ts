@@ -10,7 +10,7 @@ import type { RouteParts } from './parts.ts';
 const KEEP_A_DAY = 'private, max-age=86400';
 
 /** Fonts for lettering. The page shapes its words itself, so it is given the files. */
-export function fontRoutes({ fonts, designs }: RouteParts): Router {
+export function fontRoutes({ fonts, marks }: RouteParts): Router {
   const router = Router();
   const fontBytes = express.raw({ type: () => true, limit: MAX_FONT_BYTES });
 
@@ -29,7 +29,7 @@ export function fontRoutes({ fonts, designs }: RouteParts): Router {
   router.get('/fonts/:family/:weight/:slant', (request, response) => {
     const { family, weight, slant } = validated(fontFaceParams, request.params);
     const choice = { family, weight, italic: slant === 'italic' };
-    const path = faceFile(designs.fontFolders, choice);
+    const path = faceFile(marks.fontFolders, choice);
     if (path === null) throw notFound('That font');
     response.set('Cache-Control', KEEP_A_DAY).type('font/ttf');
     response.sendFile(path, { dotfiles: 'allow' });

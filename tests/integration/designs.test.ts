@@ -374,6 +374,37 @@ describe('a mark’s own file', () => {
     );
   });
 
+  it('cannot reach out of its own artwork, nor mean another font by a number', async () => {
+    const part = (await send('/api/parts', Buffer.from(LOGO_SVG), 'logo.svg')).body as PartView;
+    const own = (await send('/api/fonts', Buffer.from(faceBytes('caveat')), 'Caveat.ttf'))
+      .body as FontView;
+    const layers = [
+      { kind: 'artwork', id: 'a', name: 'Logo', part: part.key },
+      words('Ines', { lettering: { text: 'Ines', font: font(own.id) } }),
+    ];
+    const svg = await exported(await compose(design(layers), 'From a stranger'));
+    const scope = /class=\\"(a[0-9a-f]{8})\\"/.exec(svg)?.[1] ?? 'none';
+    const strange = svg.replaceAll(`.${scope} .a`, '*').replaceAll(part.key, 'f00d');
+    expect(strange).not.toBe(svg);
+    const answer = await send('/api/marks', Buffer.from(strange), 'strange.svg');
+    expect(answer.body).toMatchObject({ origin: 'design' });
+    const view = await opened(answer.body.id);
+    const [kept] = Object.values(view.parts);
+    expect(kept.kind === 'svg' && kept.svg).not.toMatch(/[>,}]\s*\*/);
+    expect(JSON.stringify(view.design)).not.toContain(own.id);
+    // Whatever the file called its artwork, it can be saved here.
+    await save(answer.body.id, view.design);
+
+    const injected = { ...part.part, kind: 'png', png: 'AAAA" onload="alert(1)', svg: undefined };
+    const damaged = svg.replace(
+      /"parts":\{.*?\}\}(?=<\/metadata>)/s,
+      `"parts":${JSON.stringify({ [part.key]: injected }).replace(/[<>&]/g, '')}}`,
+    );
+    expect((await send('/api/marks', Buffer.from(damaged), 'damaged.svg')).body.origin).toBe(
+      'file',
+    );
+  });
+
   it('is drawn in tones and with the photo’s year by the command line', async () => {
     const mark = await compose(
       design([words('{year}', { colour: '#00ff00', finishes: [defaultFinish('outline')] })]),

@@ -9,6 +9,7 @@ import type {
 } from '#core/contract/http';
 import { api } from '../api/client.ts';
 import { onServerEvent } from '../api/events.ts';
+import { useLibrary } from './library.ts';
 
 interface OpenBatchAnswer {
   readonly batch: BatchView;
@@ -43,6 +44,7 @@ export const useBatches = defineStore('batches', () => {
     photos.value = answer.photos;
     reading.value = answer.reading;
     void api.post(`/batches/${id}/opened`);
+    void knowYears();
     return answer.batch;
   }
 
@@ -72,10 +74,19 @@ export const useBatches = defineStore('batches', () => {
         if (id === undefined) return;
         const answer = await api.get<OpenBatchAnswer>(`/batches/${id}`);
         if (open.value?.id === id) photos.value = answer.photos;
+        await knowYears();
       } while (refreshAgain);
     } finally {
       refreshing = false;
     }
+  }
+
+  /** A mark that writes the year has a shape for each; photos of another year may have come in. */
+  async function knowYears(): Promise<void> {
+    const library = useLibrary();
+    const isKnown = (year: number): boolean =>
+      library.marks.every(({ years }) => years === null || year in years);
+    if (!photos.value.every(({ year }) => isKnown(year))) await library.refreshMarks();
   }
 
   async function create(wish: BatchWish): Promise<BatchView> {

@@ -30,6 +30,37 @@ export function scopedSvg(svg: string, scope: string): string {
   return writeSvg(root);
 }
 
+/** Whether the artwork's styles reach only what is inside of it, and its ids carry its own name. */
+export function isScoped(svg: string): boolean {
+  const parsed = parseSvg(svg);
+  if (!parsed.ok) return false;
+  const { root } = parsed.value;
+  const [scope] = (root.attributes.get('class') ?? '').split(/\s+/);
+  if (!SCOPE.test(scope)) return false;
+  for (const element of walk(root)) {
+    const id = element.attributes.get('id');
+    if (id !== undefined && !id.startsWith(`${scope}-`)) return false;
+    if (element.name !== 'style') continue;
+    const css = element.children.filter((child) => typeof child === 'string').join('');
+    if (!selectorsOf(css).every((selector) => isWithin(selector, scope))) return false;
+  }
+  return true;
+}
+
+/** What artwork in layers is named by; a class of a page is named otherwise. */
+const SCOPE = /^a[0-9a-f]{8}$/;
+
+function selectorsOf(css: string): string[] {
+  return [...css.matchAll(/([^{}]+)\{/g)]
+    .flatMap(([, selectors]) => selectors.split(','))
+    .map((selector) => selector.trim())
+    .filter((selector) => !selector.startsWith('@'));
+}
+
+function isWithin(selector: string, scope: string): boolean {
+  return new RegExp(`^\\.${scope}(?![\\w-])`).test(selector);
+}
+
 /** Each selector only holds below the artwork's root, or for the root itself. */
 function scopedCss(css: string, scope: string, own: (id: string) => string): string {
   return css.replace(/([^{}]+)\{/g, (rule, selectors: string) => {

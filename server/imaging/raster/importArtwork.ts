@@ -1,4 +1,4 @@
-import type { Part, Parts } from '#core/contract/design';
+import type { Layer, Part, Parts } from '#core/contract/design';
 import type { MarkModel, MarkOrigin } from '#core/contract/mark';
 import { naturalBoxes } from '#core/design/markToSvg';
 import { readPath } from '#core/path/path';
@@ -6,6 +6,8 @@ import { hexOf, rgbOf } from '#core/colour/hex';
 import { findBackground } from '#core/ink/withoutBackground';
 import { inkBox } from '#core/mark/inkBox';
 import { markModelOf } from '#core/mark/markFile';
+import { SHIPPED_FONTS } from '#core/lettering/shippedFonts';
+import { isScoped, scopedSvg } from '#core/mark/svg/scoped';
 import { sanitiseSvg } from '#core/mark/svg/sanitise';
 import type { Box } from '#core/placement/geometry';
 import type { Raster } from '#core/pixels';
@@ -17,6 +19,7 @@ import { isPdf, pdfPicture } from '../pdf/pdf.ts';
 import { decodeHeic } from '../photo/heic.ts';
 import { sharp } from '../sharp.ts';
 import type { Artwork } from './artwork.ts';
+import { scopeOf } from './artworkScope.ts';
 import type { Rasteriser } from './rasteriser.ts';
 
 /** Artwork as taken in, with what the photographer should know about it. */
@@ -108,7 +111,9 @@ function importDesign({ origin, parts, name }: MarkModel): Result<ImportedArtwor
   const clean = cleanParts(parts);
   if (!clean.ok) return clean;
   const layers = origin.design.layers.map((layer) =>
-    layer.kind === 'artwork' ? { ...layer, origin: withoutScan(layer.origin) } : layer,
+    layer.kind === 'artwork'
+      ? { ...layer, origin: withoutScan(layer.origin) }
+      : withoutOwnFont(layer),
   );
   const missing = layers.find((layer) => layer.kind === 'artwork' && !clean.value[layer.part]);
   if (missing) return failure(`the artwork of the layer "${missing.name}" is not in it`);
@@ -135,10 +140,26 @@ function cleanParts(parts: Parts): Result<Parts> {
     }
     const svg = sanitiseSvg(part.svg);
     if (!svg.ok) return svg;
-    clean[key] = { ...part, svg: svg.value.svg };
+    clean[key] = { ...part, svg: isolated(svg.value.svg) };
   }
   return success(clean);
 }
+
+/** The page draws it among everything else: its styles must not reach out of it. */
+function isolated(svg: string): string {
+  return isScoped(svg) ? svg : scopedSvg(svg, scopeOf(svg));
+}
+
+/** A font that somebody added goes by a number, which is another font in another library. */
+function withoutOwnFont(layer: Layer): Layer {
+  if (layer.kind !== 'lettering') return layer;
+  const { font } = layer.lettering;
+  if (SHIPPED_FONTS.some(({ id }) => id === font.family)) return layer;
+  return { ...layer, lettering: { ...layer.lettering, font: { ...font, family: NOT_AT_HAND } } };
+}
+
+/** No font has this name: the kept outlines are drawn until another is chosen. */
+const NOT_AT_HAND = 'elsewhere';
 
 /** The number of a scan means nothing in another library. */
 function withoutScan<O extends MarkOrigin>(origin: O): O {
