@@ -1,6 +1,6 @@
 import type { Outline } from '../ink/outline.ts';
 import { failure, success, type Result } from '../result.ts';
-import { mapped, type Matrix } from './matrix.ts';
+import type { Matrix } from './matrix.ts';
 
 /**
  * A path of straight lines and Bézier curves in absolute coordinates. `at` holds x, y pairs: one
@@ -80,10 +80,15 @@ export function pathTextWith(path: Path, decimals: number): string {
 }
 
 export function transformedPath(path: Path, matrix: Matrix): Path {
+  const [a, b, c, d, e, f] = matrix;
   return path.map(({ op, at }) => {
-    const points: number[] = [];
+    // Thousands of points a mark: written out, since calls and small arrays would be felt.
+    const points = new Array<number>(at.length);
     for (let index = 0; index < at.length; index += 2) {
-      points.push(...mapped(matrix, at[index], at[index + 1]));
+      const x = at[index];
+      const y = at[index + 1];
+      points[index] = a * x + c * y + e;
+      points[index + 1] = b * x + d * y + f;
     }
     return { op, at: points };
   });

@@ -160,6 +160,9 @@ function softPlane(
   };
 }
 
+/** Steps of the table from blurred coverage to alpha; the steepest glow spans a level or two each. */
+const ALPHA_STEPS = 4_096;
+
 function picture(
   { values, width, height, box }: SoftPlane,
   colour: string,
@@ -169,13 +172,17 @@ function picture(
   const isGrey = red === green && green === blue;
   const channels = isGrey ? 2 : 4;
   const data = new Uint8Array(width * height * channels);
+  const alphas = Uint8Array.from({ length: ALPHA_STEPS + 1 }, (_, step) =>
+    Math.round(alphaOf(step / ALPHA_STEPS) * FULL),
+  );
+  const perValue = ALPHA_STEPS / FULL;
   for (let from = 0, at = 0; from < values.length; from++, at += channels) {
     data[at] = red;
     if (!isGrey) {
       data[at + 1] = green;
       data[at + 2] = blue;
     }
-    data[at + channels - 1] = Math.round(alphaOf(values[from] / FULL) * FULL);
+    data[at + channels - 1] = alphas[Math.round(values[from] * perValue)];
   }
   return encoded(data, width, height, channels, box);
 }

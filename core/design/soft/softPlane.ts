@@ -217,14 +217,14 @@ function blurColumns(
   }
   for (let y = 0; y < height; y++) {
     const row = y * width;
-    if (y + after < height) {
-      const entering = (y + after) * width;
-      for (let x = 0; x < width; x++) sums[x] += from[entering + x];
+    const entering = y + after < height ? (y + after) * width : -1;
+    const leaving = y > before ? (y - before - 1) * width : -1;
+    for (let x = 0; x < width; x++) {
+      let sum = sums[x];
+      if (entering >= 0) sum += from[entering + x];
+      if (leaving >= 0) sum -= from[leaving + x];
+      sums[x] = sum;
+      to[row + x] = sum * share;
     }
-    if (y > before) {
-      const leaving = (y - before - 1) * width;
-      for (let x = 0; x < width; x++) sums[x] -= from[leaving + x];
-    }
-    for (let x = 0; x < width; x++) to[row + x] = sums[x] * share;
   }
 }
