@@ -49,6 +49,12 @@ function explainIssue(issue: Issue, schema: z.ZodType, value: unknown): Problem[
       sentence: unknownKeySentence(key, unknown, allowed),
     }));
   }
+  const branch = issue.code === 'invalid_union' ? meantBranch(issue) : null;
+  if (branch) {
+    return branch.flatMap((inner) =>
+      explainIssue({ ...inner, path: [...issue.path, ...inner.path] }, schema, value),
+    );
+  }
   const found = quote(valueAt(value, issue.path));
   const where = key || 'the whole';
   return [{ key, sentence: `${where}: expected ${expectation(issue)}, found ${found}.` }];
@@ -92,6 +98,25 @@ function formatExpectation({
   if (!pattern?.includes('[0-9a-fA-F]{6}')) return `text of the form ${format}`;
   const named = pattern.includes('original') ? 'light, dark, original or ' : '';
   return `${named}a colour as #rrggbb`;
+}
+
+/** Of several kinds of object the one that was meant: by the key `rule`, else by the keys it has. */
+function meantBranch({ errors }: Extract<Issue, { code: 'invalid_union' }>): Issue[] | null {
+  const isOther = (issue: Issue): boolean =>
+    issue.path[0] === 'rule' && issue.code === 'invalid_value';
+  const isUnknownKey = (issue: Issue): boolean =>
+    issue.code === 'unrecognized_keys' && issue.path.length === 0;
+  const own = errors.filter((branch) => !branch.some(isOther));
+  if (own.length === 1) return own[0];
+  if (own.length === 0) {
+    const named = errors.flat().filter(isOther);
+    const values = named.flatMap((issue) => (issue.code === 'invalid_value' ? issue.values : []));
+    return [{ ...named[0], values } as Issue];
+  }
+  const known = own.filter((branch) => !branch.some(isUnknownKey));
+  return known.length === 1 && own.length > 1 && own.some((branch) => branch.some(isUnknownKey))
+    ? known[0]
+    : null;
 }
 
 function unionExpectation(issue: Extract<Issue, { code: 'invalid_union' }>): string {

@@ -51,6 +51,11 @@ export const OFFSET_MAX_PERCENT = 100;
 export const ANGLE_MAX_DEG = 360;
 export const GAP_MAX_PERCENT = 1_000;
 export const NAME_MAX_LENGTH = 120;
+/** Tones that an automatic choice may be among. */
+export const AMONG_MAX = 12;
+
+/** What helps a mark that reads nowhere: a soft ring of contrast round its ink, or a plate under it. */
+export const RESCUES = ['none', 'halo', 'plate'] as const;
 
 export const nameSchema = z.string().trim().min(1).max(NAME_MAX_LENGTH);
 
@@ -61,10 +66,14 @@ export const toneSchema = z
   .regex(/^(?:light|dark|original|#[0-9a-fA-F]{6})$/)
   .meta({ description: 'light, dark, original or a colour as #rrggbb' });
 
-export const toneRuleSchema = z.strictObject({
-  rule: z.literal('fixed').default('fixed'),
-  tone: toneSchema.default('light'),
-});
+/** One tone for every photo, or for each the one of several that reads best there. */
+export const toneRuleSchema = z.union([
+  z.strictObject({
+    rule: z.literal('auto').default('auto'),
+    among: z.array(toneSchema).min(1).max(AMONG_MAX).default(['light', 'dark']),
+  }),
+  z.strictObject({ rule: z.literal('fixed').default('fixed'), tone: toneSchema }),
+]);
 
 export const sizeSchema = z
   .strictObject({
@@ -124,15 +133,15 @@ export const presetRuleSchema = z.strictObject({
   tone: toneRuleSchema.prefault({}),
   size: sizeSchema.prefault({}),
   anchor: z.enum(ANCHORS).default('bottom-right'),
-  // Readability drives these two; until it does, only the values that ask for nothing are taken.
-  fallbacks: z.array(z.enum(ANCHORS)).max(0).default([]),
+  /** Anchors to try, in this order, where the mark is not clear at its own. */
+  fallbacks: z.array(z.enum(ANCHORS)).max(ANCHORS.length).default([]),
   inset: insetSchema.prefault({}),
   offset: offsetSchema.prefault({}),
   rotation: angleSchema.default(0),
   opacity: z.number().min(0).max(1).default(0.85),
   blend: z.enum(BLENDS).default('normal'),
   repeat: repeatSchema.nullable().default(null),
-  rescue: z.literal('none').default('none'),
+  rescue: z.enum(RESCUES).default('none'),
 });
 
 export const presetFileSchema = z.strictObject({
@@ -146,6 +155,8 @@ export type Anchor = (typeof ANCHORS)[number];
 export type SizeBasis = (typeof SIZE_BASES)[number];
 export type Blend = (typeof BLENDS)[number];
 export type ToneChoice = z.infer<typeof toneSchema>;
+export type ToneRule = z.infer<typeof toneRuleSchema>;
+export type RescueKind = Exclude<(typeof RESCUES)[number], 'none'>;
 export type SizeRule = z.infer<typeof sizeSchema>;
 export type InsetRule = z.infer<typeof insetSchema>;
 export type RepeatRule = z.infer<typeof repeatSchema>;

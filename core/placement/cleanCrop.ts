@@ -26,6 +26,7 @@ export function cleanCrop(frame: Size, boxes: readonly Box[]): CleanCrop {
     .map((box) => clipped(frame, box))
     .filter((box) => box.width > 0 && box.height > 0)
     .sort((a, b) => a.y - b.y);
+  if (obstacles.length === 1) return besideOne(frame, obstacles[0]);
   const tops = [...new Set([0, ...obstacles.map((box) => box.y + box.height)])].sort(
     (a, b) => a - b,
   );
@@ -35,6 +36,20 @@ export function cleanCrop(frame: Size, boxes: readonly Box[]): CleanCrop {
     best = bestBelow(frame, obstacles, top, best);
   }
   return { share: area(best) / (frame.width * frame.height), box: best };
+}
+
+/** Beside a single box, as most marks are, the best is one of four strips: live use asks for many. */
+function besideOne(frame: Size, { x, y, width, height }: Box): CleanCrop {
+  const right = x + width;
+  const below = y + height;
+  const strips: readonly Box[] = [
+    { x: 0, y: 0, width: frame.width, height: y },
+    { x: 0, y: below, width: frame.width, height: frame.height - below },
+    { x: 0, y: 0, width: x, height: frame.height },
+    { x: right, y: 0, width: frame.width - right, height: frame.height },
+  ];
+  const box = strips.reduce((best, strip) => (area(strip) > area(best) ? strip : best));
+  return { share: area(box) / (frame.width * frame.height), box };
 }
 
 function bestBelow(frame: Size, obstacles: readonly Box[], top: number, found: Box): Box {

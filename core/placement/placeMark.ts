@@ -1,5 +1,8 @@
+import type { Adjustment, Stamp } from '../contract/adjustment.ts';
 import type { Blend, PresetRule, ToneChoice } from '../contract/preset.ts';
+import { firstChoice, type Choice, type Rescue } from '../readability/choice.ts';
 import { failure, success, type Result } from '../result.ts';
+import { adjustedRule } from './adjustment.ts';
 import { ANCHOR_HOLDS, heldAt } from './anchor.ts';
 import {
   boxAround,
@@ -34,10 +37,9 @@ export interface Placement {
   readonly opacity: number;
   readonly blend: Blend;
   readonly tone: ToneChoice;
+  /** Help under the mark where it would not be clear without. */
+  readonly rescue: Rescue | null;
 }
-
-/** What was changed by hand for one photo: any field of the rule, replacing the preset's. */
-export type Adjustment = Partial<PresetRule>;
 
 const PERCENT = 100;
 
@@ -53,6 +55,8 @@ const FIT_TOLERANCE = 1e-9;
  *
  * @param frame the *output* frame: the photo turned upright and resized, whole pixels, at least 1
  * @param aspect width / height of the mark's ink box, finite and above 0
+ * @param chosen tone, anchor and rescue, where the rule leaves them to readability; without it what
+ *   the rule names first
  * @returns the placement, or why there is none (a repeat of too many copies)
  */
 export function placeMark(
@@ -60,6 +64,7 @@ export function placeMark(
   aspect: number,
   preset: PresetRule,
   adjustment: Adjustment = {},
+  chosen: Choice | null = null,
 ): Result<Placement> {
   if (!(frame.width >= 1 && frame.height >= 1)) {
     return failure(
@@ -69,7 +74,10 @@ export function placeMark(
   if (!(aspect > 0 && Number.isFinite(aspect))) {
     return failure(`Expected a mark with an aspect above 0, found ${aspect}.`);
   }
-  const rule: PresetRule = { ...preset, ...adjustment };
+  const adjusted = adjustedRule(preset, adjustment);
+  const choice = chosen ?? firstChoice(adjusted);
+  const { anchor } = choice;
+  const rule = anchor === adjusted.anchor ? adjusted : { ...adjusted, anchor };
   const inset = insetPx(frame, rule);
   const wanted = wantedSize(frame, aspect, rule.size, rule.rotation);
   const exempt = rule.size.basis === 'cover' || rule.repeat !== null;
@@ -82,18 +90,27 @@ export function placeMark(
     ? repeatCentres(frame, size, box, origin, rule.repeat)
     : success([origin]);
   if (!centres.ok) return centres;
+  const copies = centres.value.map((centre) => ({
+    box: boxAround(centre, box),
+    size,
+    rotation: rule.rotation,
+  }));
+  const stamps = adjustment.stamps?.map((stamp) => stamped(frame, size, stamp)) ?? [];
   return success({
-    copies: centres.value.map((centre) => ({
-      box: boxAround(centre, box),
-      size,
-      rotation: rule.rotation,
-    })),
+    copies: [...copies, ...stamps],
     anchor: rule.anchor,
     reduced: factor < 1,
     opacity: rule.opacity,
     blend: rule.blend,
-    tone: rule.tone.tone,
+    tone: choice.tone,
+    rescue: choice.rescue,
   });
+}
+
+function stamped(frame: Size, mark: Size, { x, y, scale, rotation }: Stamp): Copy {
+  const size = scaled(mark, scale);
+  const centre = { x: x * frame.width, y: y * frame.height };
+  return { box: boxAround(centre, rotatedSize(size, rotation)), size, rotation };
 }
 
 /** The inset in pixels; percent is of the short side for both directions. */

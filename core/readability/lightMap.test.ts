@@ -38,7 +38,7 @@ describe('lightMap', () => {
 
   it('keeps the proportions of the photo', () => {
     const map = lightMap(halves(1200, 400));
-    expect([map.width, map.height]).toEqual([LIGHT_MAP_LONG_SIDE, 43]);
+    expect([map.width, map.height]).toEqual([LIGHT_MAP_LONG_SIDE, 21]);
     expect(map.cells).toHaveLength(map.width * map.height * 2);
   });
 

@@ -12,8 +12,8 @@ export interface LightMap {
   readonly cells: Uint8Array;
 }
 
-/** Cells along the longer side: with a working size of 1,200 px, a cell is about 9 px. */
-export const LIGHT_MAP_LONG_SIDE = 128;
+/** Cells along the longer side: with a working size of 1,200 px, a cell is about 19 px. */
+export const LIGHT_MAP_LONG_SIDE = 64;
 
 /** L* runs to 100; a byte to 255. */
 export const BYTES_PER_LIGHTNESS = 2.55;

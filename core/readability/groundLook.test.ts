@@ -1,9 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import type { Coverage } from '../ink/plane.ts';
 import type { Copy } from '../placement/placeMark.ts';
-import { blendedLightness, estimatedShare, inkPoints } from './estimate.ts';
+import { rgbOf } from '../colour/hex.ts';
+import { blendedLightness, rescuedGround } from './blendedLightness.ts';
+import { GroundLook } from './groundLook.ts';
+import { inkPoints } from './inkPoints.ts';
 import { BYTES_PER_LIGHTNESS, type LightMap } from './lightMap.ts';
 
+const WHITE = [255, 255, 255] as const;
 const FRAME = { width: 1_200, height: 800 };
 
 /** A photo of one lightness and spread, or of another in its right half. */
@@ -26,8 +30,11 @@ function copy(x: number, y: number, rotation = 0): Copy {
   return { box, size: { width: 300, height: 100 }, rotation };
 }
 
-const share = (ground: LightMap, colour: string, opacity = 1, at = copy(100, 100)): number =>
-  estimatedShare(ground, FRAME, at, points, blendedLightness(colour, opacity));
+function share(ground: LightMap, colour: string, opacity = 1, at = copy(100, 100)): number {
+  const looked = new GroundLook(1);
+  looked.look(ground, FRAME, [at], points, [blendedLightness(rgbOf(colour), opacity)]);
+  return looked.shares[0];
+}
 
 describe('inkPoints', () => {
   it('lie where the ink is, and weigh 1 together', () => {
@@ -51,15 +58,15 @@ describe('inkPoints', () => {
 describe('blendedLightness', () => {
   it('goes from the ground to the ink with opacity', () => {
     const ground = Math.round(30 * BYTES_PER_LIGHTNESS);
-    expect(Math.abs(blendedLightness('#ffffff', 0).whole[ground] - 30)).toBeLessThan(1);
-    expect(blendedLightness('#ffffff', 1).whole[ground]).toBeCloseTo(100, 3);
-    const half = blendedLightness('#ffffff', 0.5);
+    expect(Math.abs(blendedLightness(WHITE, 0).whole[ground] - 30)).toBeLessThan(1);
+    expect(blendedLightness(WHITE, 1).whole[ground]).toBeCloseTo(100, 3);
+    const half = blendedLightness(WHITE, 0.5);
     expect(half.whole[ground]).toBeGreaterThan(50);
     expect(half.edge[ground]).toBeLessThan(half.whole[ground]);
   });
 });
 
-describe('estimatedShare', () => {
+describe('GroundLook', () => {
   it('finds light on dark clear and light on light lost', () => {
     expect(share(map(10), '#ffffff')).toBeCloseTo(1, 6);
     expect(share(map(98), '#ffffff')).toBe(0);
@@ -88,5 +95,32 @@ describe('estimatedShare', () => {
 
   it('has no answer where the mark is beside the photo', () => {
     expect(share(map(10), '#ffffff', 1, copy(-900, 100))).toBe(-1);
+  });
+
+  it('looks at several tones at once, and at the best of several copies', () => {
+    const looked = new GroundLook(2);
+    const tones = ['#ffffff', '#000000'].map((colour) => blendedLightness(rgbOf(colour), 1));
+    const copies = [copy(100, 100), copy(800, 100)];
+    looked.look(map(95, 0, 10), FRAME, copies, points, tones);
+    expect([...looked.shares]).toEqual([1, 1]);
+    looked.look(map(95, 0, 10), FRAME, copies.slice(0, 1), points, tones);
+    expect([...looked.shares]).toEqual([0, 1]);
+    expect(looked.lightness).toBeCloseTo(95, 0);
+  });
+
+  it('sees a ground calmed and turned by a rescue', () => {
+    const looked = new GroundLook(1);
+    const white = [blendedLightness(WHITE, 1)];
+    looked.look(map(90, 20), FRAME, [copy(100, 100)], points, white);
+    expect(looked.shares[0]).toBe(0);
+    looked.look(map(90, 20), FRAME, [copy(100, 100)], points, white, rescuedGround([0, 0, 0], 0.8));
+    expect(looked.shares[0]).toBe(1);
+    expect(looked.bustle).toBeLessThan(5);
+  });
+
+  it('knows that a mark multiplied into a photo cannot brighten it', () => {
+    const looked = new GroundLook(1);
+    looked.look(map(40), FRAME, [copy(100, 100)], points, [blendedLightness(WHITE, 1, 'multiply')]);
+    expect(looked.shares[0]).toBe(0);
   });
 });

@@ -1,0 +1,82 @@
+import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { presetRuleSchema } from '#core/contract/preset';
+import { BatchEstimator, ESTIMATE_NUMBERS } from '#core/readability/batchEstimate';
+import { inkPoints } from '#core/readability/inkPoints';
+import type { LightMap } from '#core/readability/lightMap';
+import { atMost, median, type Row } from './measure.ts';
+
+/** Readability of a whole batch while a hand moves the mark, and measured when it rests. */
+
+const PHOTOS = 1_000;
+const INK = [20, 20, 20] as const;
+const FRAME_LIMIT_MS = 16;
+const FRAMES = 40;
+
+export async function readabilityBench(): Promise<Row[]> {
+  return estimating();
+}
+
+function estimating(): Row[] {
+  const photos = Array.from({ length: PHOTOS }, (_, index) => roughMap(index));
+  const stroke = new Uint8Array(320 * 80).map((_, at) => ((at % 320) % 23 < 9 ? 255 : 0));
+  const points = inkPoints({ data: stroke, width: 320, height: 80 });
+  const rules = {
+    'the rule as a preset starts, two tones': {},
+    'two tones, two fallbacks and a halo': {
+      fallbacks: ['bottom-left', 'top-left'],
+      rescue: 'halo',
+    },
+  };
+  return Object.entries(rules).map(([name, part]) => {
+    const estimator = new BatchEstimator();
+    const times: number[] = [];
+    for (let frame = -5; frame < FRAMES; frame++) {
+      const inset = { unit: 'percent', x: 9 + (frame % 20), y: 9 + (frame % 7) } as const;
+      const rule = presetRuleSchema.parse({ ...part, inset });
+      const out = new Float32Array(PHOTOS * ESTIMATE_NUMBERS);
+      const startMs = performance.now();
+      photos.forEach(({ map, ...size }, index) => {
+        const question = {
+          map,
+          frame: size.frame,
+          aspect: 4,
+          points,
+          inkColour: INK,
+          rule,
+        } as const;
+        estimator.estimate({ ...question, adjustment: {} }, out, index * ESTIMATE_NUMBERS);
+      });
+      if (frame >= 0) times.push(performance.now() - startMs);
+    }
+    const limit = FRAME_LIMIT_MS;
+    return atMost(
+      `readability: 1,000 photos placed and estimated, ${name}`,
+      median(times),
+      limit,
+      ' ms',
+    );
+  });
+}
+
+/** Hills of light with some texture, every photo in another of the usual shapes. */
+function roughMap(seed: number): { map: LightMap; frame: { width: number; height: number } } {
+  const shapes = [
+    [64, 43],
+    [43, 64],
+    [64, 21],
+    [64, 48],
+    [64, 64],
+  ];
+  const [width, height] = shapes[seed % shapes.length];
+  const cells = new Uint8Array(width * height * 2);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const hill = Math.sin((x + seed * 13) / 17) + Math.cos((y * 3 + seed * 7) / 29);
+      cells[(y * width + x) * 2] = Math.min(255, Math.max(0, 128 + hill * 70));
+      cells[(y * width + x) * 2 + 1] = 4 + ((x * 31 + y * 17 + seed) % 30);
+    }
+  }
+  return { map: { cells, width, height }, frame: { width: width * 32, height: height * 32 } };
+}

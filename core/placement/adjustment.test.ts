@@ -1,0 +1,69 @@
+import { describe, expect, it } from 'vitest';
+import { adjustmentSchema } from '../contract/adjustment.ts';
+import { presetRuleSchema } from '../contract/preset.ts';
+import { adjustedParts, adjustedRule, tidyAdjustment, withoutPart } from './adjustment.ts';
+import { placeMark } from './placeMark.ts';
+
+const FRAME = { width: 3_000, height: 2_000 };
+const rule = presetRuleSchema.parse({ fallbacks: ['top-left'], rescue: 'halo' });
+
+describe('adjustedRule', () => {
+  it('keeps what was adjusted and follows the preset in the rest', () => {
+    const adjustment = adjustmentSchema.parse({ opacity: 0.4, tone: { tone: 'dark' } });
+    const before = adjustedRule(rule, adjustment);
+    expect(before).toEqual({ ...rule, opacity: 0.4, tone: { rule: 'fixed', tone: 'dark' } });
+    const changed = { ...rule, opacity: 1, rotation: 12 };
+    expect(adjustedRule(changed, adjustment)).toMatchObject({ opacity: 0.4, rotation: 12 });
+  });
+
+  it('tries no fallback for a place chosen by hand', () => {
+    expect(adjustedRule(rule, { opacity: 1 }).fallbacks).toEqual(['top-left']);
+    expect(adjustedRule(rule, { anchor: 'left' }).fallbacks).toEqual([]);
+    expect(adjustedRule(rule, { offset: { x: 1, y: 0 } }).fallbacks).toEqual([]);
+  });
+
+  it('can take away what the preset has', () => {
+    const repeated = presetRuleSchema.parse({ repeat: {} });
+    expect(adjustedRule(repeated, { repeat: null, rescue: 'none' }).repeat).toBeNull();
+  });
+});
+
+describe('parts', () => {
+  const adjustment = adjustmentSchema.parse({
+    ...{ anchor: 'left', inset: {}, offset: {}, rotation: 3, leftOut: true },
+  });
+
+  it('are told and taken back one by one', () => {
+    expect(adjustedParts(adjustment)).toEqual(['place', 'angle', 'left out']);
+    expect(withoutPart(adjustment, 'place')).toEqual({ rotation: 3, leftOut: true });
+    expect(withoutPart({ rotation: 3 }, 'angle')).toBeNull();
+    expect(adjustedParts(undefined)).toEqual([]);
+  });
+
+  it('that say nothing are dropped', () => {
+    expect(tidyAdjustment({ opacity: undefined, stamps: [] })).toBeNull();
+    expect(tidyAdjustment({ opacity: 0, repeat: null })).toEqual({ opacity: 0, repeat: null });
+  });
+});
+
+describe('placeMark with an adjustment', () => {
+  it('puts stamps beside the copy of the rule, each with its own size and turn', () => {
+    const stamps = [{ x: 0.25, y: 0.5, scale: 2, rotation: 90 }];
+    const placed = placeMark(FRAME, 3, { ...rule, fallbacks: [] }, { stamps });
+    if (!placed.ok) throw new Error(placed.reason);
+    const [own, stamp] = placed.value.copies;
+    expect(stamp.size.width).toBeCloseTo(own.size.width * 2, 6);
+    expect(stamp.box.x + stamp.box.width / 2).toBeCloseTo(750, 6);
+    expect(stamp.box.y + stamp.box.height / 2).toBeCloseTo(1_000, 6);
+    expect(stamp.box.width).toBeCloseTo(stamp.size.height, 6);
+  });
+
+  it('takes anchor, tone and rescue from the choice', () => {
+    const rescue = { kind: 'halo', strength: 0.5, colour: '#000000' } as const;
+    const placed = placeMark(FRAME, 3, rule, {}, { anchor: 'top-left', tone: 'dark', rescue });
+    if (!placed.ok) throw new Error(placed.reason);
+    expect(placed.value).toMatchObject({ anchor: 'top-left', tone: 'dark', rescue });
+    expect(placed.value.copies[0].box.x).toBeCloseTo(60, 6);
+    expect(placed.value.copies[0].box.y).toBeCloseTo(60, 6);
+  });
+});

@@ -1,0 +1,84 @@
+import { describe, expect, it } from 'vitest';
+import { ANCHORS, presetRuleSchema } from '../contract/preset.ts';
+import { BatchEstimator, ESTIMATE, ESTIMATE_NUMBERS } from './batchEstimate.ts';
+import { inkPoints } from './inkPoints.ts';
+import { BYTES_PER_LIGHTNESS, type LightMap } from './lightMap.ts';
+
+const FRAME = { width: 1_200, height: 800 };
+const points = inkPoints({ data: new Uint8Array(300 * 100).fill(255), width: 300, height: 100 });
+
+/** Lightness and spread of each quarter of a photo: top left, top right, bottom left, bottom right. */
+function quarters(...lightness: readonly number[]): LightMap {
+  const [width, height] = [128, 84];
+  const cells = new Uint8Array(width * height * 2);
+  for (let cell = 0; cell < width * height; cell++) {
+    const right = cell % width >= width / 2 ? 1 : 0;
+    const low = cell >= (width * height) / 2 ? 2 : 0;
+    cells[cell * 2] = lightness[right + low] * BYTES_PER_LIGHTNESS;
+    cells[cell * 2 + 1] = 2;
+  }
+  return { cells, width, height };
+}
+
+function answer(map: LightMap, part: object, adjustment = {}): Float32Array {
+  const out = new Float32Array(ESTIMATE_NUMBERS * 2).fill(-9);
+  const rule = presetRuleSchema.parse(part);
+  const question = { map, frame: FRAME, aspect: 3, points, inkColour: [20, 20, 20], rule } as const;
+  new BatchEstimator().estimate({ ...question, adjustment }, out, ESTIMATE_NUMBERS);
+  // Nothing beyond the photo's own numbers is touched.
+  expect([...out.subarray(0, ESTIMATE_NUMBERS)]).toEqual(Array(ESTIMATE_NUMBERS).fill(-9));
+  return out.subarray(ESTIMATE_NUMBERS);
+}
+
+describe('BatchEstimator', () => {
+  it('chooses the tone by the ground under the mark', () => {
+    expect(answer(quarters(50, 50, 50, 95), {})[ESTIMATE.tone]).toBe(1);
+    const dark = answer(quarters(50, 50, 50, 8), {});
+    expect(dark[ESTIMATE.tone]).toBe(0);
+    expect(dark[ESTIMATE.share]).toBe(1);
+    expect(dark[ESTIMATE.lightness]).toBeCloseTo(8, 0);
+    expect(dark[ESTIMATE.contrast]).toBeGreaterThan(50);
+  });
+
+  it('goes to a fallback that is clear, and tells the clean crop there', () => {
+    const light = { tone: { tone: 'light' }, fallbacks: ['bottom', 'top-left'] };
+    const found = answer(quarters(10, 96, 96, 96), light);
+    expect(ANCHORS[found[ESTIMATE.anchor]]).toBe('top-left');
+    expect(found[ESTIMATE.share]).toBe(1);
+    const bare = answer(quarters(10, 96, 96, 96), { ...light, anchor: 'top-left', fallbacks: [] });
+    expect(found[ESTIMATE.cleanCrop]).toBeCloseTo(bare[ESTIMATE.cleanCrop], 6);
+  });
+
+  it('tells the clean crop of an earlier anchor that was the best', () => {
+    const rule = { tone: { tone: 'light' }, size: { value: 30 }, anchor: 'centre' };
+    const all = quarters(96, 96, 96, 96);
+    const found = answer(all, { ...rule, fallbacks: ['top-left'] });
+    expect(ANCHORS[found[ESTIMATE.anchor]]).toBe('centre');
+    expect(found[ESTIMATE.cleanCrop]).toBeCloseTo(answer(all, rule)[ESTIMATE.cleanCrop], 6);
+  });
+
+  it('finds how strong a rescue has to be, and reports the ground without it', () => {
+    const rescued = answer(quarters(96, 96, 96, 96), { tone: { tone: 'light' }, rescue: 'halo' });
+    expect(rescued[ESTIMATE.rescue]).toBeGreaterThan(0.1);
+    expect(rescued[ESTIMATE.rescue]).toBeLessThan(0.9);
+    expect(rescued[ESTIMATE.share]).toBeGreaterThanOrEqual(0.9);
+    expect(rescued[ESTIMATE.lightness]).toBeCloseTo(96, 0);
+  });
+
+  it('follows an adjustment', () => {
+    const map = quarters(10, 96, 96, 96);
+    const found = answer(
+      map,
+      { tone: { tone: 'light' } },
+      { anchor: 'top-left', tone: { rule: 'fixed', tone: 'original' } },
+    );
+    expect(ANCHORS[found[ESTIMATE.anchor]]).toBe('top-left');
+    // Its own colours are nearly as dark as the ground there.
+    expect(found[ESTIMATE.share]).toBe(0);
+  });
+
+  it('has no share where nothing lies on the photo', () => {
+    const beside = { tone: { tone: 'light' }, offset: { x: 100, y: 0 } };
+    expect(answer(quarters(10, 10, 10, 10), beside)[ESTIMATE.share]).toBe(-1);
+  });
+});

@@ -1,0 +1,184 @@
+import type { Rgb } from '../colour/hex.ts';
+import { rgbOf } from '../colour/hex.ts';
+import type { Adjustment } from '../contract/adjustment.ts';
+import { ANCHORS, type PresetRule, type ToneChoice } from '../contract/preset.ts';
+import { toneColour } from '../mark/tone.ts';
+import { adjustedRule } from '../placement/adjustment.ts';
+import { cleanCrop } from '../placement/cleanCrop.ts';
+import type { Size } from '../placement/geometry.ts';
+import { placeMark, type Placement } from '../placement/placeMark.ts';
+import { blendedLightness, rescuedGround, type BlendedLightness } from './blendedLightness.ts';
+import { allowedTones, choosing, type Choice, type Chosen, type Reading } from './choice.ts';
+import { GroundLook } from './groundLook.ts';
+import type { InkPoints } from './inkPoints.ts';
+import { lightness } from './lightness.ts';
+import type { LightMap } from './lightMap.ts';
+import { classOf } from './measure.ts';
+
+/** What is asked of one photo of a batch. */
+export interface EstimateQuestion {
+  readonly map: LightMap;
+  /** The output frame. */
+  readonly frame: Size;
+  /** Of the mark in the photo's year. */
+  readonly aspect: number;
+  readonly points: InkPoints;
+  /** Colour that stands for the mark's own colours. */
+  readonly inkColour: Rgb;
+  readonly rule: PresetRule;
+  readonly adjustment: Adjustment;
+}
+
+/** Where each number of an answer lies in the flat array; a photo has as many as there are. */
+export const ESTIMATE = Object.freeze({
+  /** Share of the ink that probably reads, 0 to 1; −1 where none lies on the photo. */
+  share: 0,
+  /** Mean difference between ink and ground, L*. */
+  contrast: 1,
+  /** Position in `ANCHORS`. */
+  anchor: 2,
+  /** Position in the tones the rule allows. */
+  tone: 3,
+  /** Strength of the rescue, 0 where there is none. */
+  rescue: 4,
+  /** Ground under the first copy at the anchor chosen: mean L* and mean standard deviation. */
+  lightness: 5,
+  bustle: 6,
+  /** Share of the frame that can be cropped free of the mark. */
+  cleanCrop: 7,
+});
+export const ESTIMATE_NUMBERS = 8;
+
+interface RuleTones {
+  readonly rule: PresetRule;
+  readonly ink: Rgb;
+  readonly tones: readonly ToneChoice[];
+  readonly blended: readonly BlendedLightness[];
+}
+
+/** Blended tables kept: a drag of opacity makes new ones with every step. */
+const TABLES_KEPT = 60;
+
+/** Goes through a batch: everything that is the same for its photos is worked out once. */
+export class BatchEstimator {
+  private readonly tables = new Map<string, BlendedLightness>();
+  private readonly grounds = new Map<string, ReturnType<typeof rescuedGround>>();
+  private readonly looks = new Map<number, GroundLook>();
+  /** Most photos of a batch have one rule. */
+  private lastTones: RuleTones | null = null;
+
+  // Of the photo that is being estimated; fields, so that going through a batch makes no closures.
+  private question!: EstimateQuestion;
+  private rule!: PresetRule;
+  private tones!: RuleTones;
+  private placement: Placement | null = null;
+  private seenStrength = 0;
+  private bareLightness = 0;
+  private bareBustle = 0;
+
+  /** Writes the answer for a photo into `out` from `at` on. */
+  estimate(question: EstimateQuestion, out: Float32Array, at: number): void {
+    this.question = question;
+    this.rule = adjustedRule(question.rule, question.adjustment);
+    this.tones = this.tonesOf(this.rule, question.inkColour);
+    this.placement = null;
+    this.bareLightness = 0;
+    this.bareBustle = 0;
+    const { choice, reading } = this.chosen();
+    out[at + ESTIMATE.share] = reading?.share ?? -1;
+    out[at + ESTIMATE.contrast] = reading?.contrast ?? 0;
+    out[at + ESTIMATE.anchor] = ANCHORS.indexOf(choice.anchor);
+    out[at + ESTIMATE.tone] = this.tones.tones.indexOf(choice.tone);
+    out[at + ESTIMATE.rescue] = choice.rescue?.strength ?? 0;
+    out[at + ESTIMATE.lightness] = this.bareLightness;
+    out[at + ESTIMATE.bustle] = this.bareBustle;
+    out[at + ESTIMATE.cleanCrop] = this.cropShare(choice);
+  }
+
+  /** Runs the policy of `choosing` with answers that are there at once. */
+  private chosen(): Chosen {
+    const { inkColour } = this.question;
+    const policy = choosing(this.rule, (tone) => inkLightnessOf(tone, inkColour));
+    let step = policy.next();
+    while (!step.done) step = policy.next(this.answer(step.value));
+    return step.value;
+  }
+
+  private answer(choice: Choice): Reading | null {
+    const { tones, blended } = this.tones;
+    const looked = this.lookFor(tones.length);
+    const strength = choice.rescue?.strength ?? 0;
+    // All tones are looked at together, so a second tone at the same place costs nothing.
+    if (choice.anchor !== this.placement?.anchor || strength !== this.seenStrength) {
+      const { frame, aspect, adjustment, map, points } = this.question;
+      this.placement = placedAt(frame, aspect, this.question.rule, adjustment, choice);
+      if (!this.placement) return null;
+      const ground = choice.rescue ? this.groundFor(choice.rescue) : undefined;
+      looked.look(map, frame, this.placement.copies, points, blended, ground);
+      this.seenStrength = strength;
+      if (strength === 0) {
+        this.bareLightness = looked.lightness;
+        this.bareBustle = looked.bustle;
+      }
+    }
+    const tone = tones.indexOf(choice.tone);
+    const share = looked.shares[tone];
+    return share < 0 ? null : { class: classOf(share), share, contrast: looked.contrasts[tone] };
+  }
+
+  /** What was placed last is the choice, unless an earlier anchor was better. */
+  private cropShare(choice: Choice): number {
+    const { frame, aspect, adjustment, rule } = this.question;
+    const placed =
+      this.placement?.anchor === choice.anchor
+        ? this.placement
+        : placedAt(frame, aspect, rule, adjustment, choice);
+    if (!placed) return 1;
+    return cleanCrop(
+      frame,
+      placed.copies.map((copy) => copy.box),
+    ).share;
+  }
+
+  private tonesOf(rule: PresetRule, ink: Rgb): RuleTones {
+    if (this.lastTones?.rule === rule && this.lastTones.ink === ink) return this.lastTones;
+    const tones = allowedTones(rule);
+    const blended = tones.map((tone) => this.tableFor(tone, rule, ink));
+    this.lastTones = { rule, ink, tones, blended };
+    return this.lastTones;
+  }
+
+  private lookFor(tones: number): GroundLook {
+    const known = this.looks.get(tones) ?? new GroundLook(tones);
+    this.looks.set(tones, known);
+    return known;
+  }
+
+  private tableFor(tone: ToneChoice, { opacity, blend }: PresetRule, ink: Rgb): BlendedLightness {
+    const colour = toneColour(tone) ?? ink;
+    const key = `${colour.join()}|${opacity}|${blend}`;
+    const known = this.tables.get(key);
+    if (known) return known;
+    if (this.tables.size >= TABLES_KEPT) this.tables.clear();
+    const table = blendedLightness(colour, opacity, blend);
+    this.tables.set(key, table);
+    return table;
+  }
+
+  private groundFor({ colour, strength }: NonNullable<Choice['rescue']>) {
+    const key = `${colour}${strength}`;
+    const known = this.grounds.get(key) ?? rescuedGround(rgbOf(colour), strength);
+    this.grounds.set(key, known);
+    return known;
+  }
+}
+
+/** L* of the ink in a tone. @param ink stands for the mark's own colours */
+export function inkLightnessOf(tone: ToneChoice, ink: Rgb): number {
+  return lightness(...(toneColour(tone) ?? ink));
+}
+
+function placedAt(...place: Parameters<typeof placeMark>): Placement | null {
+  const placed = placeMark(...place);
+  return placed.ok ? placed.value : null;
+}

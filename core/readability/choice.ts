@@ -1,0 +1,121 @@
+import type { Anchor, PresetRule, RescueKind, ToneChoice } from '../contract/preset.ts';
+import { readsBetter, type Readability } from './measure.ts';
+
+/** What is chosen for one photo by how well the mark reads there. */
+export interface Choice {
+  readonly anchor: Anchor;
+  readonly tone: ToneChoice;
+  readonly rescue: Rescue | null;
+}
+
+/** Help under a mark that reads nowhere. */
+export interface Rescue {
+  readonly kind: RescueKind;
+  /** 0 to 1, multiplies its alpha. */
+  readonly strength: number;
+  /** `#rrggbb`, at the other end from the ink. */
+  readonly colour: string;
+}
+
+/** A choice with how it reads; null where nothing of the mark lies on the photo. */
+export interface Chosen {
+  readonly choice: Choice;
+  readonly reading: Reading | null;
+}
+
+/** As much of a reading as choices need: a measured one, or an estimated share. */
+export type Reading = Pick<Readability, 'class' | 'share' | 'contrast'>;
+
+/** Strengths of a rescue that are tried: twentieths, finer is not seen. */
+const RESCUE_STEPS = 20;
+
+/** L* from which ink is bright, so that its rescue is dark. */
+const BRIGHT_INK = 50;
+
+/** The tones a rule allows, in its order. */
+export function allowedTones(rule: PresetRule): readonly ToneChoice[] {
+  return rule.tone.rule === 'auto' ? rule.tone.among : [rule.tone.tone];
+}
+
+/** The anchors a rule allows, its own first, each once. */
+export function allowedAnchors(rule: PresetRule): readonly Anchor[] {
+  return rule.fallbacks.length === 0
+    ? [rule.anchor]
+    : [...new Set([rule.anchor, ...rule.fallbacks])];
+}
+
+/** The choice that needs no look at the photo: what the rule names first. */
+export function firstChoice(rule: PresetRule): Choice {
+  return { anchor: rule.anchor, tone: allowedTones(rule)[0], rescue: null };
+}
+
+/** Whether the placement depends on what the photo looks like. */
+export function needsChoosing(rule: PresetRule): boolean {
+  return rule.rescue !== 'none' || allowedTones(rule).length > 1 || allowedAnchors(rule).length > 1;
+}
+
+/**
+ * Chooses tone, anchor and rescue (contract, section 3). It yields each choice it wants to know the
+ * reading of and is sent that reading, so that the measure and the fast estimate follow one policy:
+ * of the tones the one with the higher share, then the higher contrast; of the anchors the first
+ * that is clear, otherwise the best; a rescue only where that is not clear, and the weakest that
+ * makes it so.
+ *
+ * @param inkLightness L* of the mark's own ink in a tone
+ */
+export function* choosing(
+  rule: PresetRule,
+  inkLightness: (tone: ToneChoice) => number,
+): Generator<Choice, Chosen, Reading | null> {
+  let best: Chosen | null = null;
+  for (const anchor of allowedAnchors(rule)) {
+    for (const tone of allowedTones(rule)) {
+      const choice = { anchor, tone, rescue: null };
+      const chosen: Chosen = { choice, reading: yield choice };
+      if (!best || isBetter(chosen, best)) best = chosen;
+    }
+    if (best?.reading?.class === 'clear') return best;
+  }
+  const found = best ?? { choice: firstChoice(rule), reading: null };
+  if (rule.rescue === 'none' || !found.reading) return found;
+  return yield* rescuing(found, rule.rescue, rescueColour(inkLightness(found.choice.tone)));
+}
+
+/** The weakest help that makes it clear; where none does, the strongest if it helps at all. */
+function* rescuing(
+  found: Chosen,
+  kind: RescueKind,
+  colour: string,
+): Generator<Choice, Chosen, Reading | null> {
+  const withStrength = (step: number): Choice => ({
+    ...found.choice,
+    rescue: { kind, strength: step / RESCUE_STEPS, colour },
+  });
+  let clearest = withStrength(RESCUE_STEPS);
+  let reading = yield clearest;
+  if (reading?.class !== 'clear') {
+    const full = { choice: clearest, reading };
+    return isBetter(full, found) ? full : found;
+  }
+  let weak = 0;
+  let strong = RESCUE_STEPS;
+  while (strong - weak > 1) {
+    const step = Math.floor((weak + strong) / 2);
+    const tried = withStrength(step);
+    const read = yield tried;
+    if (read?.class === 'clear') {
+      strong = step;
+      clearest = tried;
+      reading = read;
+    } else weak = step;
+  }
+  return { choice: clearest, reading };
+}
+
+function isBetter({ reading }: Chosen, than: Chosen): boolean {
+  return reading !== null && (than.reading === null || readsBetter(reading, than.reading));
+}
+
+export function rescueColour(inkLightness: number): string {
+  return inkLightness > BRIGHT_INK ? '#000000' : '#ffffff';
+}
