@@ -10,6 +10,7 @@ import { designRoutes } from './routes/designs.ts';
 import { fontRoutes } from './routes/fonts.ts';
 import { markRoutes } from './routes/marks.ts';
 import { presetRoutes } from './routes/presets.ts';
+import { readabilityRoutes } from './routes/readability.ts';
 import { runRoutes } from './routes/runs.ts';
 import { scanRoutes } from './routes/scans.ts';
 import { settingsRoutes } from './routes/settings.ts';
@@ -51,6 +52,7 @@ export function createApp(house: House, options: AppOptions): Express {
     scanRoutes,
     presetRoutes,
     deliveryRoutes,
+    readabilityRoutes,
     runRoutes,
   ]) {
     api.use(routes(house));

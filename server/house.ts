@@ -11,6 +11,8 @@ import { Fonts } from './lettering/fonts.ts';
 import { MarkPictures } from './markPictures.ts';
 import { Marks } from './marks.ts';
 import { PartStore } from './parts.ts';
+import { Engine } from './runs/engine.ts';
+import { Readings } from './readings.ts';
 import { RunQueue } from './runs/runQueue.ts';
 import { Scans } from './scans.ts';
 import { AllowedFolders } from './storage/allowedFolders.ts';
@@ -32,6 +34,8 @@ export interface House {
   readonly fonts: Fonts;
   readonly scans: Scans;
   readonly imports: PhotoImports;
+  readonly engine: Engine;
+  readonly readings: Readings;
   readonly queue: RunQueue;
   readonly events: Events;
   readonly close: () => void;
@@ -61,13 +65,16 @@ export function buildHouse(config: Config, log: Logger): House {
     atOnce: config.importsAtOnce,
     tell: (progress) => events.send('import', progress),
   });
+  const engine = new Engine();
+  const readings = new Readings(tables, marks, paths, engine);
   const queue = new RunQueue({
-    ...{ tables, marks, paths, allowed, log },
+    ...{ tables, marks, paths, allowed, engine, log },
     tell: (run) => events.send('run', run),
   });
   const close = (): void => {
     imports.close();
     queue.close();
+    engine.close();
     rasteriser.close();
     db.close();
   };
@@ -86,6 +93,8 @@ export function buildHouse(config: Config, log: Logger): House {
     fonts,
     scans,
     imports,
+    engine,
+    readings,
     queue,
     events,
     close,

@@ -1,11 +1,13 @@
 import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { designFollowsYear } from '#core/design/year';
+import type { Rescue } from '#core/readability/choice';
+import { rescueBleed } from '#core/readability/rescueShape';
 import { success, type Result } from '#core/result';
 import type { MarkRow } from './db/marks.ts';
 import { markDrawing, markSvg, modelOf } from './imaging/markFile.ts';
 import { pngOfRaster } from './imaging/pngOfRaster.ts';
-import type { Showing } from './imaging/raster/artwork.ts';
+import { shapeOf, type Showing } from './imaging/raster/artwork.ts';
 import { loadArtwork } from './imaging/raster/loadArtwork.ts';
 import type { Rasteriser } from './imaging/raster/rasteriser.ts';
 import type { Marks } from './marks.ts';
@@ -48,6 +50,25 @@ export class MarkPictures {
     await writeFile(beside, picture.value);
     await rename(beside, path);
     return picture;
+  }
+
+  /** What lies under the mark to help it; the ink box is `widthPx` wide, with the rescue's bleed. */
+  async rescue(
+    row: MarkRow,
+    { kind, colour }: Pick<Rescue, 'kind' | 'colour'>,
+    year: number,
+    widthPx: number,
+  ): Promise<Result<Buffer>> {
+    const { key, artwork } = loadArtwork(this.marks.artworkFile(row));
+    const { aspect, bleed } = shapeOf(artwork, year);
+    const size = { width: widthPx, height: widthPx / aspect };
+    const room = rescueBleed(kind, size, bleed);
+    const width = Math.round(size.width * (1 + 2 * room.x));
+    const height = Math.round(size.height * (1 + 2 * room.y));
+    const middle = { centreX: width / 2, centreY: height / 2, rotation: 0 };
+    const spec = { width, height, markWidth: size.width, markHeight: size.height, ...middle };
+    const raster = await this.rasteriser.rescue(key, artwork, spec, { kind, colour }, year);
+    return raster.ok ? success(await pngOfRaster(raster.value)) : raster;
   }
 
   /** The mark as an SVG that opens anywhere and holds what is needed to take it up again. */

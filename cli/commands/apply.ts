@@ -5,12 +5,10 @@ import { DEFAULT_RECIPE, deliveryFileSchema, type DeliveryRecipe } from '#core/c
 import type { PresetRule } from '#core/contract/preset';
 import { outputName } from '#core/delivery/namePattern';
 import { cleanCrop } from '#core/placement/cleanCrop';
-import type { Readability } from '#core/readability/measure';
 import type { MarkSource } from '#server/imaging/compose';
 import { FILE_ENDINGS } from '#server/imaging/encode';
 import { photosAtOnce } from '#server/imaging/limits';
-import { cameraFacts, photoYear, probePhoto, type ProbedPhoto } from '#server/imaging/photo/probe';
-import { photoReadability } from '#server/imaging/photoReadability';
+import { cameraFacts, probePhoto } from '#server/imaging/photo/probe';
 import { Rasteriser } from '#server/imaging/raster/rasteriser';
 import type { RenderedPhoto } from '#server/imaging/renderPhoto';
 import { Engine } from '#server/runs/engine';
@@ -52,8 +50,8 @@ interface Context {
   readonly out: string;
   readonly engine: Engine;
   readonly knowledge: RunKnowledge;
-  /** Draws marks for the readability that is printed; null where none is. */
-  readonly measuring: Rasteriser | null;
+  /** Readability is printed, so it is measured also where nothing is chosen by it. */
+  readonly measures: boolean;
 }
 
 /** What an output came to; the fields of contract, section 6. */
@@ -62,7 +60,6 @@ interface Report {
   readonly output: string | null;
   readonly error: string | null;
   readonly rendered: RenderedPhoto | null;
-  readonly readability: Readability | null;
 }
 
 export async function apply(given: readonly string[], options: ApplyOptions): Promise<number> {
@@ -76,8 +73,8 @@ export async function apply(given: readonly string[], options: ApplyOptions): Pr
     const folder = await openFolder(options.out);
     const knowledge = { claimed: new Set<string>(), sources: new SourceGuard() };
     for (const photo of photos) await knowledge.sources.add(photo.path);
-    const measuring = options.json ? rasteriser : null;
-    const context = { mark, preset, folder, out: options.out, engine, knowledge, measuring };
+    const measures = options.json ?? false;
+    const context = { mark, preset, folder, out: options.out, engine, knowledge, measures };
     const tasks = photos.flatMap((photo, index) =>
       deliveries.map((delivery) => ({ photo, delivery, number: index + 1 })),
     );
@@ -118,6 +115,7 @@ async function exportOne(task: Task, context: Context): Promise<Report> {
     rule: context.preset.value,
     adjustment: {},
     recipe: delivery.value,
+    measures: context.measures,
     temporaryPath,
   };
   const rendered = await context.engine.render(job, context.mark);
@@ -139,24 +137,7 @@ async function exportOne(task: Task, context: Context): Promise<Report> {
   if (placed.status !== 'written') await unlink(temporaryPath).catch(() => undefined);
   if (placed.status === 'failed') return failedReport(placed.reason);
   const output = join(context.out, basename(placed.output));
-  const readability = probed.ok
-    ? await readabilityOf(task, rendered.value, probed.value, context)
-    : null;
-  return { status: placed.status, output, error: null, rendered: rendered.value, readability };
-}
-
-/** Measured on the photo as it is placed in the output; a photo that cannot be measured has none. */
-async function readabilityOf(
-  { photo }: Task,
-  { frame, placement }: RenderedPhoto,
-  probed: ProbedPhoto,
-  { mark, measuring }: Context,
-): Promise<Readability | null> {
-  if (!measuring) return null;
-  const { year } = await photoYear(photo.path, probed);
-  const placed = { mark, frame, placement, year };
-  const measured = await photoReadability(photo.path, probed, placed, measuring);
-  return measured.ok ? measured.value : null;
+  return { status: placed.status, output, error: null, rendered: rendered.value };
 }
 
 let temporaries = 0;
@@ -165,7 +146,7 @@ function nextTemporary(): number {
 }
 
 function failedReport(reason: string): Report {
-  return { status: 'failed', output: null, error: reason, rendered: null, readability: null };
+  return { status: 'failed', output: null, error: reason, rendered: null };
 }
 
 function print(task: Task, report: Report, json: boolean): void {
@@ -183,7 +164,8 @@ function print(task: Task, report: Report, json: boolean): void {
   }
 }
 
-function jsonLine(task: Task, { status, output, error, rendered, readability }: Report) {
+function jsonLine(task: Task, { status, output, error, rendered }: Report) {
+  const readability = rendered?.readability ?? null;
   return {
     source: task.photo.source,
     delivery: task.delivery.name,
@@ -195,7 +177,7 @@ function jsonLine(task: Task, { status, output, error, rendered, readability }: 
     tone: rendered?.placement.tone ?? null,
     anchor: rendered?.placement.anchor ?? null,
     reduced: rendered?.placement.reduced ?? null,
-    rescued: rendered ? false : null,
+    rescued: rendered ? rendered.placement.rescue !== null : null,
     readability: readability && readabilityJson(readability),
     clean_crop: rendered
       ? cleanCrop(

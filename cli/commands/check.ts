@@ -1,15 +1,16 @@
 import pLimit from 'p-limit';
-import { placeMark, type Placement } from '#core/placement/placeMark';
+import type { Placement } from '#core/placement/placeMark';
+import { ANCHOR_WORDS } from '#core/placement/suggestName';
 import { cleanCrop } from '#core/placement/cleanCrop';
 import type { PresetRule } from '#core/contract/preset';
 import type { Readability } from '#core/readability/measure';
 import type { Size } from '#core/placement/geometry';
-import { failure, success, type Result } from '#core/result';
+import { success, type Result } from '#core/result';
 import type { MarkSource } from '#server/imaging/compose';
 import { photosAtOnce } from '#server/imaging/limits';
-import { photoReadability } from '#server/imaging/photoReadability';
+import { judgePhoto, workingPhoto } from '#server/imaging/judgePhoto';
 import { photoYear, probePhoto } from '#server/imaging/photo/probe';
-import { followsYear, shapeOf } from '#server/imaging/raster/artwork';
+import { followsYear } from '#server/imaging/raster/artwork';
 import { Rasteriser } from '#server/imaging/raster/rasteriser';
 import { EXIT } from '../exit.ts';
 import { findPhotos, readMark, readPreset, type PhotoInput } from '../inputs.ts';
@@ -72,16 +73,21 @@ async function checkOne(
   const frame = probed.value.size;
   const dated = followsYear(mark.artwork) ? await photoYear(path, probed.value) : null;
   const year = dated?.year ?? new Date().getFullYear();
-  const placement = placeMark(frame, shapeOf(mark.artwork, year).aspect, rule);
-  if (!placement.ok) return failure(placement.reason);
-  const placed = { mark, frame, placement: placement.value, year };
-  const readability = await photoReadability(path, probed.value, placed, rasteriser);
-  if (!readability.ok) return readability;
-  const boxes = placement.value.copies.map((copy) => copy.box);
+  const photo = await workingPhoto(path, probed.value, frame);
+  if (!photo.ok) return photo;
+  const judged = await judgePhoto(
+    photo.value,
+    { frame, rule, adjustment: {}, year },
+    mark,
+    rasteriser,
+  );
+  if (!judged.ok) return judged;
+  const { placement, readability } = judged.value;
+  const boxes = placement.copies.map((copy) => copy.box);
   return success({
     frame,
-    placement: placement.value,
-    readability: readability.value,
+    placement,
+    readability,
     cleanCrop: cleanCrop(frame, boxes).share,
     durationMs: Math.round(performance.now() - startMs),
   });
@@ -105,7 +111,7 @@ function jsonLine(source: string, result: Result<Checked>) {
     tone: checked?.placement.tone ?? null,
     anchor: checked?.placement.anchor ?? null,
     reduced: checked?.placement.reduced ?? null,
-    rescued: checked ? false : null,
+    rescued: checked ? checked.placement.rescue !== null : null,
     readability: checked?.readability ? readabilityJson(checked.readability) : null,
     clean_crop: checked?.cleanCrop ?? null,
     ms: checked?.durationMs ?? null,
@@ -117,10 +123,18 @@ export function readabilityJson({ class: kind, share, contrast }: Readability) {
   return { class: kind, share, contrast };
 }
 
-function sentence({ readability, cleanCrop: crop }: Checked): string {
+function sentence({ placement, readability, cleanCrop: crop }: Checked): string {
   const percent = (share: number): string => `${Math.round(share * 100)} %`;
   const free = `${percent(crop)} of the frame can be cropped free of the mark`;
   if (!readability) return `nothing of the mark lies on it; ${free}`;
   const { class: kind, share, contrast } = readability;
-  return `${kind} (${percent(share)} reads, ${contrast.toFixed(1)} L* apart); ${free}`;
+  const { tone, anchor, rescue, reduced } = placement;
+  const how = [
+    tone,
+    ANCHOR_WORDS[anchor],
+    rescue ? `${rescue.kind} at ${percent(rescue.strength)}` : null,
+    reduced ? 'made smaller to fit' : null,
+  ].filter(Boolean);
+  const reads = `${percent(share)} reads, ${contrast.toFixed(1)} L* apart`;
+  return `${kind} (${reads}); ${how.join(', ')}; ${free}`;
 }

@@ -10,6 +10,8 @@ import type { DeliveryRecipe } from './delivery.ts';
 import type { Bleed } from '../compose/rasterPlan.ts';
 import type { Box, Size } from '../placement/geometry.ts';
 import type { Placement } from '../placement/placeMark.ts';
+import { HARD_KINDS } from '../readability/hardPhotos.ts';
+import type { Readability } from '../readability/measure.ts';
 
 /** What the page asks of the server and what comes back: the only thing the two share. */
 
@@ -23,7 +25,8 @@ export const batchBody = z.strictObject({
   presetId: id.nullable().optional(),
   deliveryId: id.nullable().optional(),
 });
-export const batchChangeBody = batchBody.partial();
+export const pinsSchema = z.partialRecord(z.enum(HARD_KINDS), id);
+export const batchChangeBody = batchBody.partial().extend({ pins: pinsSchema.optional() });
 
 /** A dropped file's own name and date; browsers give the date in milliseconds. */
 export const uploadQuery = z.strictObject({
@@ -96,6 +99,9 @@ export const rasterQuery = z.strictObject({
 });
 
 export const presetBody = z.strictObject({ name: nameSchema, markId: id, rule: presetRuleSchema });
+export const favouriteBody = z.strictObject({ favourite: z.boolean() });
+/** All presets, in the order they are to stand in. */
+export const presetOrderBody = z.strictObject({ ids: z.array(id).max(10_000) });
 
 export const deliveryBody = z.strictObject({
   name: nameSchema,
@@ -110,6 +116,8 @@ export const runBody = z.strictObject({
   batchId: id,
   deliveryId: id,
   presetName: nameSchema,
+  /** The saved preset it comes from, so that its use is counted. */
+  presetId: id.nullable().optional(),
   markId: id,
   rule: presetRuleSchema,
   /** Null: all photos of the batch. */
@@ -123,6 +131,7 @@ export type PresetWish = z.infer<typeof presetBody>;
 export type DeliveryWish = z.infer<typeof deliveryBody>;
 export type BatchWish = z.infer<typeof batchBody>;
 export type BatchChangeWish = z.infer<typeof batchChangeBody>;
+export type Pins = z.infer<typeof pinsSchema>;
 
 export interface ErrorAnswer {
   readonly code: string;
@@ -139,6 +148,7 @@ export interface BatchView {
   readonly openedAt: string;
   readonly photoCount: number;
   readonly coverId: number | null;
+  readonly pins: Pins;
 }
 
 export interface PhotoView {
@@ -237,6 +247,10 @@ export interface PresetView {
   readonly markId: number;
   readonly rule: PresetRule;
   readonly updatedAt: string;
+  readonly favourite: boolean;
+  /** Runs it was used for. */
+  readonly uses: number;
+  readonly usedAt: string | null;
   /** Deliveries that use it, by name. */
   readonly usedBy: readonly string[];
 }
@@ -269,6 +283,8 @@ export interface RunPlanView {
   readonly sourceBytes: number;
   /** Photos of more than 8 bits a channel, which this file type keeps at 8. */
   readonly reducedBits: number;
+  /** Photos left out by hand. */
+  readonly leftOut: number;
   /** Photos without a capture date, where the mark writes the year: it is taken from the file. */
   readonly undated: number;
   /** Why the run cannot be started, or null. */
@@ -314,6 +330,8 @@ export interface RunItemView {
   readonly note: string | null;
   readonly frame: Size | null;
   readonly placement: Placement | null;
+  /** Where placing looked at the photo. */
+  readonly readability: Readability | null;
   readonly bytesBefore: number | null;
   readonly bytesAfter: number | null;
   readonly durationMs: number | null;

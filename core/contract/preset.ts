@@ -144,9 +144,12 @@ export const presetRuleSchema = z.strictObject({
   rescue: z.enum(RESCUES).default('none'),
 });
 
+/** What a preset file says it is. */
+export const PRESET_FORMAT = Object.freeze({ format: 'light-crest/preset', version: 1 } as const);
+
 export const presetFileSchema = z.strictObject({
-  format: z.literal('light-crest/preset'),
-  version: z.literal(1),
+  format: z.literal(PRESET_FORMAT.format),
+  version: z.literal(PRESET_FORMAT.version),
   name: nameSchema,
   ...presetRuleSchema.shape,
 });

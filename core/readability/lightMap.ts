@@ -54,3 +54,46 @@ export function lightMap(photo: Pixels): LightMap {
   }
   return { width, height, cells };
 }
+
+/** Bytes before the cells of each packed map: its id, width and height. */
+const HEAD_BYTES = 8;
+
+/**
+ * Light maps of many photos in one piece: for each its id (32 bits), width and height (16 bits
+ * each), little-endian, then its cells.
+ */
+export function packedLightMaps(
+  maps: readonly { readonly id: number; readonly map: LightMap }[],
+): Uint8Array {
+  const bytes = maps.reduce((sum, { map }) => sum + HEAD_BYTES + map.cells.length, 0);
+  const packed = new Uint8Array(bytes);
+  const view = new DataView(packed.buffer);
+  let at = 0;
+  for (const { id, map } of maps) {
+    view.setUint32(at, id, true);
+    view.setUint16(at + 4, map.width, true);
+    view.setUint16(at + 6, map.height, true);
+    packed.set(map.cells, at + HEAD_BYTES);
+    at += HEAD_BYTES + map.cells.length;
+  }
+  return packed;
+}
+
+/** The maps by id; their cells are views of the one piece. */
+export function unpackedLightMaps(packed: Uint8Array): Map<number, LightMap> {
+  const view = new DataView(packed.buffer, packed.byteOffset, packed.byteLength);
+  const maps = new Map<number, LightMap>();
+  let at = 0;
+  while (at < packed.length) {
+    const width = view.getUint16(at + 4, true);
+    const height = view.getUint16(at + 6, true);
+    const end = at + HEAD_BYTES + width * height * 2;
+    maps.set(view.getUint32(at, true), {
+      width,
+      height,
+      cells: packed.subarray(at + HEAD_BYTES, end),
+    });
+    at = end;
+  }
+  return maps;
+}

@@ -1,3 +1,4 @@
+import { pinsSchema, type Pins } from '#core/contract/http';
 import type { Db } from './open.ts';
 
 export interface BatchRow {
@@ -9,42 +10,53 @@ export interface BatchRow {
   readonly photoCount: number;
   /** The photo shown for the batch: its first. */
   readonly coverId: number | null;
+  /** Photos put by hand among the five hard ones. */
+  readonly pins: Pins;
 }
 
-export type BatchChange = Partial<Pick<BatchRow, 'name' | 'presetId' | 'deliveryId'>>;
+type Stored = Omit<BatchRow, 'pins'> & { pins: string };
+
+export type BatchChange = Partial<Pick<BatchRow, 'name' | 'presetId' | 'deliveryId' | 'pins'>>;
 
 const SELECT = `
   SELECT b.id, b.name, b.preset_id AS presetId, b.delivery_id AS deliveryId,
-    b.opened_at AS openedAt,
+    b.opened_at AS openedAt, b.pins,
     (SELECT count(*) FROM photos p WHERE p.batch_id = b.id) AS photoCount,
     (SELECT p.id FROM photos p WHERE p.batch_id = b.id
       ORDER BY p.captured_at IS NULL, p.captured_at, p.name, p.id LIMIT 1) AS coverId
   FROM batches b`;
 
 export function batchTable(db: Db) {
-  const all = db.prepare<[], BatchRow>(`${SELECT} ORDER BY b.opened_at DESC, b.id DESC`);
-  const one = db.prepare<[number], BatchRow>(`${SELECT} WHERE b.id = ?`);
+  const all = db.prepare<[], Stored>(`${SELECT} ORDER BY b.opened_at DESC, b.id DESC`);
+  const one = db.prepare<[number], Stored>(`${SELECT} WHERE b.id = ?`);
   const insert = db.prepare(`
     INSERT INTO batches (name, preset_id, delivery_id, created_at, opened_at)
     VALUES (?, ?, ?, ?, ?)`);
   const update = db.prepare(
-    'UPDATE batches SET name = ?, preset_id = ?, delivery_id = ? WHERE id = ?',
+    'UPDATE batches SET name = ?, preset_id = ?, delivery_id = ?, pins = ? WHERE id = ?',
   );
   const touch = db.prepare('UPDATE batches SET opened_at = ? WHERE id = ?');
   const remove = db.prepare('DELETE FROM batches WHERE id = ?');
 
   return {
-    all: (): BatchRow[] => all.all(),
-    get: (id: number): BatchRow | null => one.get(id) ?? null,
+    all: (): BatchRow[] => all.all().map(toBatch),
+    get(id: number): BatchRow | null {
+      const row = one.get(id);
+      return row ? toBatch(row) : null;
+    },
     insert(name: string, presetId: number | null, deliveryId: number | null): number {
       const at = new Date().toISOString();
       return Number(insert.run(name, presetId, deliveryId, at, at).lastInsertRowid);
     },
     update(batch: BatchRow, change: BatchChange): void {
-      const { name, presetId, deliveryId } = { ...batch, ...change };
-      update.run(name, presetId, deliveryId, batch.id);
+      const { name, presetId, deliveryId, pins } = { ...batch, ...change };
+      update.run(name, presetId, deliveryId, JSON.stringify(pins), batch.id);
     },
     touch: (id: number): void => void touch.run(new Date().toISOString(), id),
     remove: (id: number): void => void remove.run(id),
   };
+}
+
+function toBatch(row: Stored): BatchRow {
+  return { ...row, pins: pinsSchema.parse(JSON.parse(row.pins)) };
 }

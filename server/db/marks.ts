@@ -66,8 +66,9 @@ export function markTable(db: Db) {
   const rename = db.prepare('UPDATE marks SET name = ? WHERE id = ?');
   const retire = db.prepare('UPDATE marks SET retired = ? WHERE id = ?');
   const remove = db.prepare('DELETE FROM marks WHERE id = ?');
-  const usedByRun = db.prepare<[number], { n: number }>(
-    'SELECT count(*) AS n FROM runs WHERE mark_id = ?',
+  const usedByRun = db.prepare<{ markId: number }, { n: number }>(
+    `SELECT count(*) AS n FROM runs WHERE mark_id = @markId
+     OR id IN (SELECT run_id FROM run_items WHERE mark_id = @markId)`,
   );
   const scanUse = db.prepare<{ scanId: number }, { n: number }>(
     `SELECT count(*) AS n FROM artworks
@@ -77,11 +78,12 @@ export function markTable(db: Db) {
   );
 
   const removeUnneeded = db.prepare<
-    [number, number, number, number, number],
+    [number, number, number, number, number, number],
     { version: number; kind: 'svg' | 'png' }
   >(`
     DELETE FROM artworks WHERE mark_id = ? AND version < ?
       AND version NOT IN (SELECT mark_version FROM runs WHERE mark_id = ?)
+      AND version NOT IN (SELECT mark_version FROM run_items WHERE mark_id = ?)
       AND version NOT IN (
         SELECT json_extract(box, '$.version') FROM artworks
         WHERE mark_id = ? AND version = ? AND box IS NOT NULL)
@@ -124,10 +126,10 @@ export function markTable(db: Db) {
     rename: (id: number, name: string): void => void rename.run(name, id),
     retire: (id: number, retired: boolean): void => void retire.run(Number(retired), id),
     remove: (id: number): void => void remove.run(id),
-    isUsedByRun: (id: number): boolean => (usedByRun.get(id)?.n ?? 0) > 0,
+    isUsedByRun: (id: number): boolean => (usedByRun.get({ markId: id })?.n ?? 0) > 0,
     /** Removes versions before the present one that no run and no question about a box needs. */
     removeUnneeded(id: number, version: number): { version: number; kind: 'svg' | 'png' }[] {
-      return removeUnneeded.all(id, version, id, id, version);
+      return removeUnneeded.all(id, version, id, id, id, version);
     },
     /** Names of the artwork that layers of all versions use. */
     partsUsed: (): Set<string> => new Set(partsUsed.all().map((row) => row.part)),

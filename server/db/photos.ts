@@ -1,4 +1,4 @@
-import { meanLightness } from '#core/readability/lightMap';
+import { meanLightness, type LightMap } from '#core/readability/lightMap';
 import type { PreparedPhoto } from '../imaging/photo/prepare.ts';
 import { yearOf } from '../imaging/photo/probe.ts';
 import { lastingIds } from './lastingIds.ts';
@@ -58,6 +58,9 @@ export function photoTable(db: Db) {
     'SELECT path FROM photos WHERE batch_id = ?',
   );
   const identities = db.prepare<[], FileIdentity>('SELECT DISTINCT device, inode FROM photos');
+  const light = db.prepare<[number], LightMap>(
+    'SELECT light_width AS width, light_height AS height, light_cells AS cells FROM photos WHERE id = ?',
+  );
   const nextId = lastingIds(db, 'photos');
   const insert = db.prepare(`
     INSERT INTO photos (id, batch_id, name, path, origin, device, inode, bytes, modified_ms, format,
@@ -74,6 +77,7 @@ export function photoTable(db: Db) {
   return {
     ofBatch: (batchId: number): PhotoRow[] => byBatch.all(batchId),
     get: (id: number): PhotoRow | null => one.get(id) ?? null,
+    lightMap: (id: number): LightMap | null => light.get(id) ?? null,
     pathsOfBatch: (batchId: number): Set<string> =>
       new Set(paths.all(batchId).map((row) => row.path)),
     identities: (): FileIdentity[] => identities.all(),

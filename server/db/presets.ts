@@ -7,6 +7,9 @@ export interface PresetRow {
   readonly markId: number;
   readonly rule: PresetRule;
   readonly updatedAt: string;
+  readonly favourite: boolean;
+  readonly uses: number;
+  readonly usedAt: string | null;
 }
 
 interface Stored {
@@ -15,18 +18,25 @@ interface Stored {
   mark_id: number;
   rule: string;
   updated_at: string;
+  favourite: number;
+  uses: number;
+  used_at: string | null;
 }
 
-const COLUMNS = 'id, name, mark_id, rule, updated_at';
+const COLUMNS = 'id, name, mark_id, rule, updated_at, favourite, uses, used_at';
 
 export function presetTable(db: Db) {
-  const all = db.prepare<[], Stored>(`SELECT ${COLUMNS} FROM presets ORDER BY name, id`);
+  const all = db.prepare<[], Stored>(`SELECT ${COLUMNS} FROM presets ORDER BY position, name, id`);
   const one = db.prepare<[number], Stored>(`SELECT ${COLUMNS} FROM presets WHERE id = ?`);
   const insert = db.prepare(`
-    INSERT INTO presets (name, mark_id, rule, created_at, updated_at) VALUES (?, ?, ?, ?, ?)`);
+    INSERT INTO presets (name, mark_id, rule, created_at, updated_at, position)
+    VALUES (?, ?, ?, ?, ?, (SELECT coalesce(max(position), 0) + 1 FROM presets))`);
   const update = db.prepare(
     'UPDATE presets SET name = ?, mark_id = ?, rule = ?, updated_at = ? WHERE id = ?',
   );
+  const setPosition = db.prepare('UPDATE presets SET position = ? WHERE id = ?');
+  const setFavourite = db.prepare('UPDATE presets SET favourite = ? WHERE id = ?');
+  const noteUse = db.prepare('UPDATE presets SET uses = uses + 1, used_at = ? WHERE id = ?');
   const remove = db.prepare('DELETE FROM presets WHERE id = ?');
   const named = db.prepare<[number], { name: string }>(
     'SELECT name FROM presets WHERE mark_id = ? ORDER BY name',
@@ -45,6 +55,16 @@ export function presetTable(db: Db) {
     update(id: number, name: string, markId: number, rule: PresetRule): void {
       update.run(name, markId, JSON.stringify(rule), new Date().toISOString(), id);
     },
+    /** Those that are not named keep their place behind the others. */
+    order: db.transaction((ids: readonly number[]) => {
+      const rest = all
+        .all()
+        .map(({ id }) => id)
+        .filter((id) => !ids.includes(id));
+      [...ids, ...rest].forEach((id, position) => setPosition.run(position, id));
+    }),
+    favour: (id: number, favourite: boolean): void => void setFavourite.run(Number(favourite), id),
+    noteUse: (id: number): void => void noteUse.run(new Date().toISOString(), id),
     remove: (id: number): void => void remove.run(id),
     namesUsingMark: (markId: number): string[] => named.all(markId).map((row) => row.name),
   };
@@ -58,5 +78,8 @@ function toPreset(row: Stored): PresetRow {
     // Parsed by the schema, so that a field added later has its default in old rows.
     rule: presetRuleSchema.parse(JSON.parse(row.rule)),
     updatedAt: row.updated_at,
+    favourite: row.favourite === 1,
+    uses: row.uses,
+    usedAt: row.used_at,
   };
 }

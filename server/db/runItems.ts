@@ -1,4 +1,7 @@
+import { adjustmentSchema, type Adjustment } from '#core/contract/adjustment';
+import { presetRuleSchema, type PresetRule } from '#core/contract/preset';
 import type { Placement } from '#core/placement/placeMark';
+import type { Readability } from '#core/readability/measure';
 import type { Size } from '#core/placement/geometry';
 import type { Db } from './open.ts';
 
@@ -28,11 +31,24 @@ export interface RunItemRow {
   readonly bytesBefore: number | null;
   readonly bytesAfter: number | null;
   readonly durationMs: number | null;
+  readonly adjustment: Adjustment;
+  /** Where the photo has another preset than its run. */
+  readonly own: OwnPreset | null;
+}
+
+/** A preset of a photo's own. */
+export interface OwnPreset {
+  readonly presetName: string;
+  readonly rule: PresetRule;
+  readonly markId: number;
+  readonly markVersion: number;
 }
 
 export interface ItemResult {
   readonly frame: Size;
   readonly placement: Placement;
+  /** Null where it was not measured. */
+  readonly readability: Readability | null;
 }
 
 export interface NewItem {
@@ -43,6 +59,8 @@ export interface NewItem {
   readonly capturedAt: string | null;
   readonly width: number;
   readonly height: number;
+  readonly adjustment: Adjustment;
+  readonly own: OwnPreset | null;
 }
 
 export interface Measures {
@@ -53,13 +71,21 @@ export interface Measures {
   readonly durationMs: number;
 }
 
-type Stored = Omit<RunItemRow, 'result'> & { result: string | null };
+interface Stored extends Omit<RunItemRow, 'result' | 'adjustment' | 'own'> {
+  result: string | null;
+  adjustment: string;
+  presetName: string | null;
+  rule: string | null;
+  markId: number | null;
+  markVersion: number | null;
+}
 
 const COLUMNS = `
   id, run_id AS runId, number, photo_id AS photoId, source_path AS sourcePath,
   source_name AS sourceName, captured_at AS capturedAt, width, height, status, output,
   output_inode AS outputInode, error, note, result, bytes_before AS bytesBefore,
-  bytes_after AS bytesAfter, duration_ms AS durationMs`;
+  bytes_after AS bytesAfter, duration_ms AS durationMs, adjustment, preset_name AS presetName,
+  rule, mark_id AS markId, mark_version AS markVersion`;
 
 export function runItemTable(db: Db) {
   const byRun = db.prepare<[number], Stored>(
@@ -67,8 +93,9 @@ export function runItemTable(db: Db) {
   );
   const one = db.prepare<[number], Stored>(`SELECT ${COLUMNS} FROM run_items WHERE id = ?`);
   const insert = db.prepare(`
-    INSERT INTO run_items (run_id, number, photo_id, source_path, source_name, captured_at, width, height)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?)`);
+    INSERT INTO run_items (run_id, number, photo_id, source_path, source_name, captured_at, width,
+      height, adjustment, preset_name, rule, mark_id, mark_version)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`);
   const takeNext = db.prepare<[number], Stored>(`
     UPDATE run_items SET status = 'working' WHERE id = (
       SELECT id FROM run_items WHERE run_id = ? AND status = 'waiting' ORDER BY number LIMIT 1)
@@ -102,7 +129,8 @@ export function runItemTable(db: Db) {
       for (const item of items) {
         insert.run(
           ...[runId, item.number, item.photoId, item.sourcePath, item.sourceName],
-          ...[item.capturedAt, item.width, item.height],
+          ...[item.capturedAt, item.width, item.height, JSON.stringify(item.adjustment)],
+          ...ownValues(item.own),
         );
       }
     }),
@@ -133,5 +161,20 @@ export function runItemTable(db: Db) {
 }
 
 function toItem(row: Stored): RunItemRow {
-  return { ...row, result: row.result ? (JSON.parse(row.result) as ItemResult) : null };
+  const { presetName, rule, markId, markVersion, result, adjustment, ...rest } = row;
+  const own =
+    presetName !== null && rule !== null && markId !== null && markVersion !== null
+      ? { presetName, rule: presetRuleSchema.parse(JSON.parse(rule)), markId, markVersion }
+      : null;
+  return {
+    ...rest,
+    adjustment: adjustmentSchema.parse(JSON.parse(adjustment)),
+    own,
+    result: result ? (JSON.parse(result) as ItemResult) : null,
+  };
+}
+
+function ownValues(own: OwnPreset | null): (string | number | null)[] {
+  if (!own) return [null, null, null, null];
+  return [own.presetName, JSON.stringify(own.rule), own.markId, own.markVersion];
 }

@@ -1,3 +1,4 @@
+import { adjustmentTable } from './adjustments.ts';
 import { batchTable } from './batches.ts';
 import { deliveryTable } from './deliveries.ts';
 import { finishSetTable } from './finishSets.ts';
@@ -20,6 +21,7 @@ export function openTables(db: Db) {
     deliveries: deliveryTable(db),
     batches: batchTable(db),
     photos: photoTable(db),
+    adjustments: adjustmentTable(db),
     runs: runTable(db),
     items: runItemTable(db),
     scans: scanTable(db),

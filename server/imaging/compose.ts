@@ -1,7 +1,9 @@
 import { blendMark } from '#core/compose/blendMark';
 import { planRasters } from '#core/compose/rasterPlan';
 import type { Pixels } from '#core/pixels';
-import type { Placement } from '#core/placement/placeMark';
+import type { Size } from '#core/placement/geometry';
+import type { Copy, Placement } from '#core/placement/placeMark';
+import { rescueBleed } from '#core/readability/rescueShape';
 import { success, type Result } from '#core/result';
 import { shapeOf, type Artwork } from './raster/artwork.ts';
 import type { Rasteriser } from './raster/rasteriser.ts';
@@ -12,20 +14,53 @@ export interface MarkSource {
   readonly artwork: Artwork;
 }
 
-/** Draws every copy of a placement into the photo, in place. @param year the photo's */
+/** Part of a frame that is held as pixels. */
+export interface Window {
+  readonly frame: Size;
+  /** Of the pixels in the frame, whole px. */
+  readonly left: number;
+  readonly top: number;
+}
+
+/**
+ * Draws every copy of a placement into the photo, in place.
+ *
+ * @param year the photo's
+ * @param window where `photo` is only a part of the frame that the placement is for
+ */
 export async function composeMark(
   photo: Pixels,
   placement: Placement,
   mark: MarkSource,
   year: number,
   rasteriser: Rasteriser,
+  window: Window = { frame: photo, left: 0, top: 0 },
 ): Promise<Result<Pixels>> {
   const { key, artwork } = mark;
   const { bleed } = shapeOf(artwork, year);
-  for (const { spec, left, top } of planRasters(photo, placement.copies, bleed)) {
-    const raster = await rasteriser.raster(key, artwork, spec, placement.tone, year);
+  const { opacity, blend, tone, copies, rescue } = placement;
+  if (rescue) {
+    for (const { spec, left, top } of rescuePlacings(window.frame, placement, mark, year)) {
+      const under = await rasteriser.rescue(key, artwork, spec, rescue, year);
+      if (!under.ok) return under;
+      const { strength } = rescue;
+      blendMark(photo, under.value, left - window.left, top - window.top, strength, 'normal');
+    }
+  }
+  for (const { spec, left, top } of planRasters(window.frame, copies, bleed)) {
+    const raster = await rasteriser.raster(key, artwork, spec, tone, year);
     if (!raster.ok) return raster;
-    blendMark(photo, raster.value, left, top, placement.opacity, placement.blend);
+    blendMark(photo, raster.value, left - window.left, top - window.top, opacity, blend);
   }
   return success(photo);
+}
+
+/** Under all copies before any is drawn, so that no plate covers a neighbour's ink. */
+function rescuePlacings(frame: Size, placement: Placement, mark: MarkSource, year: number) {
+  const { rescue, copies } = placement;
+  const { bleed } = shapeOf(mark.artwork, year);
+  if (!rescue) return [];
+  const placings = (copy: Copy) =>
+    planRasters(frame, [copy], rescueBleed(rescue.kind, copy.size, bleed));
+  return copies.flatMap(placings);
 }

@@ -3,7 +3,11 @@ import type { DeliveryRecipe } from '#core/contract/delivery';
 import type { PresetRule } from '#core/contract/preset';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import type { Size } from '#core/placement/geometry';
-import { placeMark, type Adjustment, type Placement } from '#core/placement/placeMark';
+import type { Adjustment } from '#core/contract/adjustment';
+import { adjustedRule } from '#core/placement/adjustment';
+import type { Placement } from '#core/placement/placeMark';
+import { needsChoosing } from '#core/readability/choice';
+import type { Readability } from '#core/readability/measure';
 import { failure, success, type Result } from '#core/result';
 import { storageSentence } from '../storage/storageErrors.ts';
 import { writeTemporary } from '../storage/atomicWrite.ts';
@@ -13,7 +17,15 @@ import { MAX_PHOTO_PIXELS } from './limits.ts';
 import { outputBlocks } from './metadata/blocks.ts';
 import { decodePhoto } from './photo/decode.ts';
 import { photoYear, probePhoto, type ProbedPhoto } from './photo/probe.ts';
-import { followsYear, shapeOf } from './raster/artwork.ts';
+import {
+  judgePhoto,
+  unjudged,
+  workingPhoto,
+  workingProxy,
+  type Judged,
+  type MarkedSubject,
+} from './judgePhoto.ts';
+import { followsYear } from './raster/artwork.ts';
 import type { Rasteriser } from './raster/rasteriser.ts';
 
 /** One output: a photo with its mark, as a recipe wants it, in a temporary file of its folder. */
@@ -22,6 +34,10 @@ export interface RenderJob {
   readonly rule: PresetRule;
   readonly adjustment: Adjustment;
   readonly recipe: DeliveryRecipe;
+  /** The photo at working size, where that was kept: what the page judges by is then what is judged by here. */
+  readonly proxyPath?: string | undefined;
+  /** Measure readability also where nothing is chosen by it. */
+  readonly measures?: boolean;
   /** Where the finished bytes go; not the final name. */
   readonly temporaryPath: string;
 }
@@ -29,6 +45,8 @@ export interface RenderJob {
 export interface RenderedPhoto {
   readonly frame: Size;
   readonly placement: Placement;
+  /** Null where it was not measured, or nothing of the mark lies on the photo. */
+  readonly readability: Readability | null;
   /** The year written for want of a capture date, that of the file; else null. */
   readonly yearFromFile: number | null;
   readonly bytesBefore: number;
@@ -60,13 +78,14 @@ export async function renderPhoto(
   if (tooLarge) return failure(tooLarge);
   const dated = followsYear(mark.artwork) ? await photoYear(job.source, probed.value) : null;
   const year = dated?.year ?? new Date().getFullYear();
-  const { aspect } = shapeOf(mark.artwork, year);
-  const placement = placeMark(frame, aspect, job.rule, job.adjustment);
-  if (!placement.ok) return placement;
+  const subject = { frame, rule: job.rule, adjustment: job.adjustment, year };
+  const judged = await judgedFor(job, subject, probed.value, mark, rasteriser);
+  if (!judged.ok) return judged;
+  const { placement, readability } = judged.value;
 
   const slot: Slot = job.recipe.resize === null ? wholePhotos : (work) => work();
   const encoded = await slot(() =>
-    encodedBytes(job, probed.value, frame, placement.value, mark, year, rasteriser),
+    encodedBytes(job, probed.value, frame, placement, mark, year, rasteriser),
   );
   if (!encoded.ok) return encoded;
   const parts = encoded.value;
@@ -78,12 +97,30 @@ export async function renderPhoto(
   }
   return success({
     frame,
-    placement: placement.value,
+    placement,
+    readability,
     yearFromFile: dated?.from === 'file' ? dated.year : null,
     bytesBefore: probed.value.bytes,
     bytesAfter: parts.reduce((sum, part) => sum + part.length, 0),
     durationMs: Math.round(performance.now() - startMs),
   });
+}
+
+/** Photos are looked at beforehand only where something is chosen by it, or asked for. */
+async function judgedFor(
+  job: RenderJob,
+  subject: MarkedSubject,
+  probed: ProbedPhoto,
+  mark: MarkSource,
+  rasteriser: Rasteriser,
+): Promise<Result<Judged>> {
+  const isNeeded = job.measures || needsChoosing(adjustedRule(job.rule, job.adjustment));
+  if (!isNeeded) return unjudged(subject, mark);
+  const working = job.proxyPath
+    ? await workingProxy(job.proxyPath, subject.frame).then(success, () => null)
+    : null;
+  const photo = working ?? (await workingPhoto(job.source, probed, subject.frame));
+  return photo.ok ? judgePhoto(photo.value, subject, mark, rasteriser) : photo;
 }
 
 /** Its own function, so that the decoded pixels are free to go before the file is written. */

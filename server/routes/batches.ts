@@ -8,6 +8,7 @@ import {
   uploadQuery,
   type PhotoView,
 } from '#core/contract/http';
+import { adjustmentsBody } from '#core/contract/readability';
 import type { BatchRow } from '../db/batches.ts';
 import type { PhotoRow } from '../db/photos.ts';
 import { notFound, unusable } from '../http/errors.ts';
@@ -42,6 +43,7 @@ export function batchRoutes({ tables, imports, allowed, paths }: RouteParts): Ro
     response.json({
       batch,
       photos: tables.photos.ofBatch(batch.id).map(photoView),
+      adjustments: tables.adjustments.ofBatch(batch.id),
       reading: imports.progress(batch.id),
     });
   });
@@ -60,6 +62,18 @@ export function batchRoutes({ tables, imports, allowed, paths }: RouteParts): Ro
     );
     tables.batches.update(batch, given);
     response.json(batchOf(batch.id));
+  });
+
+  router.put('/batches/:id/adjustments', (request, response) => {
+    const batch = batchOf(idOf(request));
+    const { changes } = validated(adjustmentsBody, request.body);
+    const own = new Set(tables.photos.ofBatch(batch.id).map(({ id }) => id));
+    tables.together(() => {
+      // A photo may have been taken out of the batch a moment ago.
+      const here = changes.filter(({ photoId }) => own.has(photoId));
+      for (const { photoId, adjustment } of here) tables.adjustments.set(photoId, adjustment);
+    });
+    response.status(204).end();
   });
 
   router.delete('/batches/:id', async (request, response) => {

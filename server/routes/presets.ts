@@ -1,5 +1,7 @@
 import { Router } from 'express';
-import { presetBody, type PresetView } from '#core/contract/http';
+import { favouriteBody, presetBody, presetOrderBody, type PresetView } from '#core/contract/http';
+import { PRESET_FORMAT, type PresetFile } from '#core/contract/preset';
+import { safeName } from '#core/delivery/namePattern';
 import type { PresetRow } from '../db/presets.ts';
 import { conflict, notFound, unusable } from '../http/errors.ts';
 import { validated } from '../http/validated.ts';
@@ -39,6 +41,25 @@ export function presetRoutes({ tables }: RouteParts): Router {
     response.json(view(presetOf(id)));
   });
 
+  router.put('/presets-order', (request, response) => {
+    tables.presets.order(validated(presetOrderBody, request.body).ids);
+    response.json(tables.presets.all().map(view));
+  });
+
+  router.patch('/presets/:id', (request, response) => {
+    const { id } = presetOf(idOf(request));
+    tables.presets.favour(id, validated(favouriteBody, request.body).favourite);
+    response.json(view(presetOf(id)));
+  });
+
+  /** The rule as a file to take elsewhere; it names no mark, so it goes with any. */
+  router.get('/presets/:id/file', (request, response) => {
+    const { name, rule } = presetOf(idOf(request));
+    const file: PresetFile = { ...PRESET_FORMAT, name, ...rule };
+    response.attachment(`${safeName(name)}.preset.json`);
+    response.type('json').send(`${JSON.stringify(file, null, 2)}\n`);
+  });
+
   router.delete('/presets/:id', (request, response) => {
     const preset = presetOf(idOf(request));
     const users = tables.deliveries.namesUsingPreset(preset.id);
@@ -47,7 +68,10 @@ export function presetRoutes({ tables }: RouteParts): Router {
         `${preset.name} is used by the delivery ${users.join(', ')}. Give that another preset first.`,
       );
     }
-    tables.presets.remove(preset.id);
+    tables.together(() => {
+      tables.adjustments.forgetPreset(preset.id);
+      tables.presets.remove(preset.id);
+    });
     response.status(204).end();
   });
 

@@ -35,9 +35,11 @@ export function runRoutes(parts: RouteParts): Router {
   });
 
   router.post('/runs', (request, response) => {
-    const planned = planRun(validated(runBody, request.body), planning);
+    const wish = validated(runBody, request.body);
+    const planned = planRun(wish, planning);
     if (planned.view.problem) throw unusable(planned.view.problem);
     const id = queue.begin(planned);
+    if (wish.presetId) tables.presets.noteUse(wish.presetId);
     if (planned.run.batchId !== null) {
       const batch = tables.batches.get(planned.run.batchId);
       if (batch) tables.batches.update(batch, { deliveryId: planned.run.deliveryId });

@@ -3,19 +3,31 @@ import { fileURLToPath } from 'node:url';
 import { failure, type Result } from '#core/result';
 import type { MarkSource } from '../imaging/compose.ts';
 import { forkModule } from '../imaging/childProcess.ts';
+import type { Judged, MarkedSubject } from '../imaging/judgePhoto.ts';
+import type { RegionJob } from '../imaging/photoRegion.ts';
 import type { ArtworkFile } from '../imaging/raster/loadArtwork.ts';
 import type { RenderedPhoto, RenderJob } from '../imaging/renderPhoto.ts';
 
-export interface EngineRequest {
-  readonly id: number;
-  readonly job: RenderJob;
-  /** A file that never changes, or the artwork itself. */
-  readonly mark: ArtworkFile | MarkSource;
+/** A file that never changes, or the artwork itself. */
+export type EngineMark = ArtworkFile | MarkSource;
+
+/** A photo whose readability is asked for, by its proxy. */
+export interface JudgeJob {
+  readonly proxyPath: string;
+  readonly subject: MarkedSubject;
 }
+
+/** What the imaging process does. */
+export type EngineTask =
+  | { readonly do: 'render'; readonly job: RenderJob; readonly mark: EngineMark }
+  | { readonly do: 'judge'; readonly job: JudgeJob; readonly mark: EngineMark }
+  | { readonly do: 'look'; readonly job: RegionJob; readonly mark: EngineMark | null };
+
+export type EngineRequest = EngineTask & { readonly id: number };
 
 export interface EngineAnswer {
   readonly id: number;
-  readonly result: Result<RenderedPhoto>;
+  readonly result: Result<unknown>;
 }
 
 const processPath = fileURLToPath(new URL('./engineProcess.ts', import.meta.url));
@@ -23,21 +35,36 @@ const processPath = fileURLToPath(new URL('./engineProcess.ts', import.meta.url)
 /** The imaging process as seen from the server: several jobs at once, started when first needed. */
 export class Engine {
   private child: ChildProcess | null = null;
-  private readonly pending = new Map<number, (result: Result<RenderedPhoto>) => void>();
+  private readonly pending = new Map<number, (result: Result<unknown>) => void>();
   private lastId = 0;
 
-  render(job: RenderJob, mark: EngineRequest['mark']): Promise<Result<RenderedPhoto>> {
-    const id = ++this.lastId;
-    const child = this.running();
-    return new Promise((resolve) => {
-      this.pending.set(id, resolve);
-      child.send({ id, job, mark } satisfies EngineRequest);
-    });
+  /** An output, in a temporary file. */
+  render(job: RenderJob, mark: EngineMark): Promise<Result<RenderedPhoto>> {
+    return this.ask({ do: 'render', job, mark });
+  }
+
+  /** How a mark reads on a photo, with what is chosen by that. */
+  judge(job: JudgeJob, mark: EngineMark): Promise<Result<Judged>> {
+    return this.ask({ do: 'judge', job, mark });
+  }
+
+  /** Part of an output as a PNG. */
+  look(job: RegionJob, mark: EngineMark | null): Promise<Result<Uint8Array>> {
+    return this.ask({ do: 'look', job, mark });
   }
 
   close(): void {
     this.child?.kill('SIGKILL');
     this.child = null;
+  }
+
+  private ask<T>(task: EngineTask): Promise<Result<T>> {
+    const id = ++this.lastId;
+    const child = this.running();
+    return new Promise((resolve) => {
+      this.pending.set(id, resolve as (result: Result<unknown>) => void);
+      child.send({ ...task, id } satisfies EngineRequest);
+    });
   }
 
   private running(): ChildProcess {

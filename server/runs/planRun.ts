@@ -1,12 +1,13 @@
 import { existsSync, statSync } from 'node:fs';
 import { basename, join } from 'node:path';
+import type { Adjustment } from '#core/contract/adjustment';
 import type { RunPlanView, RunWish } from '#core/contract/http';
 import { designFollowsYear } from '#core/design/year';
 import { estimatedBytes } from '#core/delivery/estimatedBytes';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import { placeMark } from '#core/placement/placeMark';
 import type { PhotoRow } from '../db/photos.ts';
-import type { NewItem } from '../db/runItems.ts';
+import type { NewItem, OwnPreset } from '../db/runItems.ts';
 import type { NewRun } from '../db/runs.ts';
 import type { Tables } from '../db/tables.ts';
 import { notFound, unusable } from '../http/errors.ts';
@@ -36,8 +37,18 @@ export function planRun(wish: RunWish, house: PlanningHouse): PlannedRun {
   if (!delivery) throw notFound('That delivery');
   const mark = tables.marks.get(wish.markId);
   if (!mark) throw notFound('That mark');
-  const photos = chosenPhotos(tables.photos.ofBatch(batch.id), wish.photoIds);
-  if (photos.length === 0) throw unusable('Expected photos to export, found none in this batch.');
+  const chosen = chosenPhotos(tables.photos.ofBatch(batch.id), wish.photoIds);
+  const adjustments = new Map(
+    tables.adjustments.ofBatch(batch.id).map(({ photoId, adjustment }) => [photoId, adjustment]),
+  );
+  const photos = chosen.filter(({ id }) => !adjustments.get(id)?.leftOut);
+  if (photos.length === 0) {
+    throw unusable(
+      chosen.length > 0
+        ? 'Expected photos to export, found only such as are left out.'
+        : 'Expected photos to export, found none in this batch.',
+    );
+  }
 
   const folder = delivery.folder ?? join(house.exportsFolder, batchFolderName(batch.name));
   const run: NewRun = {
@@ -52,12 +63,15 @@ export function planRun(wish: RunWish, house: PlanningHouse): PlannedRun {
     markVersion: mark.version,
     folder,
   };
-  const items = photos.map((photo, index) => newItem(photo, index + 1));
-  const problem =
-    placeProblem(run, items, mark.ink.width / mark.ink.height) ?? folderProblem(run, house);
+  const items = photos.map((photo, index) => {
+    const adjustment = adjustments.get(photo.id) ?? {};
+    return { ...newItem(photo, index + 1), adjustment, own: ownPreset(adjustment, tables) };
+  });
+  const problem = placeProblem(run, items, tables) ?? folderProblem(run, house);
   const writesYear = mark.origin.kind === 'design' && designFollowsYear(mark.origin.design);
   const undated = writesYear ? photos.filter((photo) => photo.capturedAt === null).length : 0;
-  return { run, items, view: { ...viewOf(run, photos, items, problem), undated } };
+  const leftOut = chosen.length - photos.length;
+  return { run, items, view: { ...viewOf(run, photos, items, problem), undated, leftOut } };
 }
 
 function chosenPhotos(photos: PhotoRow[], ids: readonly number[] | null): PhotoRow[] {
@@ -66,7 +80,16 @@ function chosenPhotos(photos: PhotoRow[], ids: readonly number[] | null): PhotoR
   return photos.filter((photo) => wanted.has(photo.id));
 }
 
-function newItem(photo: PhotoRow, number: number): NewItem {
+/** A preset that is gone by now is none: the photo follows its batch. */
+function ownPreset({ presetId }: Adjustment, { presets, marks }: Tables): OwnPreset | null {
+  const preset = presetId === undefined ? null : presets.get(presetId);
+  const mark = preset && marks.get(preset.markId);
+  if (!preset || !mark) return null;
+  const { name: presetName, rule } = preset;
+  return { presetName, rule, markId: mark.id, markVersion: mark.version };
+}
+
+function newItem(photo: PhotoRow, number: number): Omit<NewItem, 'adjustment' | 'own'> {
   return {
     number,
     photoId: photo.id,
@@ -78,9 +101,18 @@ function newItem(photo: PhotoRow, number: number): NewItem {
   };
 }
 
-function placeProblem(run: NewRun, items: readonly NewItem[], aspect: number): string | null {
+function placeProblem(run: NewRun, items: readonly NewItem[], { marks }: Tables): string | null {
+  const aspects = new Map<number, number>();
+  const aspectOf = (markId: number): number => {
+    const ink = marks.get(markId)?.ink ?? { width: 1, height: 1 };
+    const aspect = aspects.get(markId) ?? ink.width / ink.height;
+    aspects.set(markId, aspect);
+    return aspect;
+  };
   for (const item of items) {
-    const placed = placeMark(resizeFrame(item, run.recipe.resize), aspect, run.rule);
+    const { rule, markId } = item.own ?? run;
+    const frame = resizeFrame(item, run.recipe.resize);
+    const placed = placeMark(frame, aspectOf(markId), rule, item.adjustment);
     if (!placed.ok) return `${item.sourceName}: ${placed.reason}`;
   }
   return null;
@@ -100,7 +132,7 @@ function viewOf(
   photos: readonly PhotoRow[],
   items: readonly NewItem[],
   problem: string | null,
-): Omit<RunPlanView, 'undated'> {
+): Omit<RunPlanView, 'undated' | 'leftOut'> {
   const names = items.map((item) => {
     const { base, extension } = outputPlace(run, item);
     return `${base}.${extension}`;

@@ -41,6 +41,8 @@ beforeEach(() => {
       capturedAt: null,
       width: 9,
       height: 9,
+      adjustment: {},
+      own: null,
     },
   ]);
   itemId = tables.items.takeNext(runId)?.id ?? 0;

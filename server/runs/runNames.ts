@@ -9,7 +9,7 @@ import type { OutputPlace } from './placeOutput.ts';
 
 export type NamedItem = Pick<
   RunItemRow,
-  'number' | 'sourceName' | 'capturedAt' | 'width' | 'height'
+  'number' | 'sourceName' | 'capturedAt' | 'width' | 'height' | 'own'
 >;
 export type NamingRun = Pick<
   RunRow,
@@ -23,7 +23,7 @@ export function outputPlace(run: NamingRun, item: NamedItem, frame?: Size): Outp
     number: item.number,
     date: item.capturedAt?.slice(0, 'YYYY-MM-DD'.length) ?? '',
     batch: run.batchName,
-    preset: run.presetName,
+    preset: item.own?.presetName ?? run.presetName,
     delivery: run.deliveryName,
     ...(frame ?? resizeFrame(item, run.recipe.resize)),
   });

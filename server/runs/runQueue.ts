@@ -13,7 +13,7 @@ import type { AllowedFolders } from '../storage/allowedFolders.ts';
 import { temporaryName } from '../storage/atomicWrite.ts';
 import type { DataPaths } from '../storage/dataPaths.ts';
 import { storageSentence } from '../storage/storageErrors.ts';
-import { Engine } from './engine.ts';
+import type { Engine } from './engine.ts';
 import { claimName, placeOutput, SourceGuard, type RunKnowledge } from './placeOutput.ts';
 import type { PlannedRun } from './planRun.ts';
 import { recoverItems } from './recovery.ts';
@@ -26,6 +26,7 @@ export interface QueueHouse {
   readonly marks: Marks;
   readonly paths: DataPaths;
   readonly allowed: AllowedFolders;
+  readonly engine: Engine;
   readonly log: Logger;
   readonly tell: (run: RunView) => void;
 }
@@ -35,7 +36,6 @@ const PIXELS_AT_ONCE = 130_000_000;
 
 /** Works off runs in the background, oldest first, a bounded number of photos at once. */
 export class RunQueue {
-  private readonly engine = new Engine();
   private readonly knowledge = new Map<number, RunKnowledge>();
   private readonly paces = new Map<number, RunPace>();
   private active = 0;
@@ -109,7 +109,6 @@ export class RunQueue {
 
   close(): void {
     this.closed = true;
-    this.engine.close();
   }
 
   private pump(): void {
@@ -162,24 +161,27 @@ export class RunQueue {
     const early = this.earlyEnd(run, item, knowledge);
     if (early) return tables.items.finish(item.id, early.status, early.output, early.error);
 
-    const mark = tables.marks.get(run.markId);
+    const { rule, markId, markVersion } = item.own ?? run;
+    const mark = tables.marks.get(markId);
     if (!mark)
       return tables.items.finish(item.id, 'failed', null, 'The mark is not there any more.');
     const temporary = temporaryPath(run, item);
-    const rendered = await this.engine.render(
+    const rendered = await this.house.engine.render(
       {
         source: item.sourcePath,
-        rule: run.rule,
-        adjustment: {},
+        rule,
+        adjustment: item.adjustment,
+        proxyPath: proxyOf(item, this.house.paths),
         recipe: run.recipe,
         temporaryPath: temporary,
       },
-      marks.artworkFile(mark, run.markVersion),
+      marks.artworkFile(mark, markVersion),
     );
     if (this.closed) return;
     if (!rendered.ok) return tables.items.finish(item.id, 'failed', null, rendered.reason);
-    const { frame, placement, yearFromFile, bytesBefore, bytesAfter, durationMs } = rendered.value;
-    const result = { frame, placement };
+    const { yearFromFile, bytesBefore, bytesAfter, durationMs } = rendered.value;
+    const { frame, placement, readability } = rendered.value;
+    const result = { frame, placement, readability };
     const note = yearFromFile === null ? null : yearNote(yearFromFile);
     tables.items.setMeasures(item.id, { result, note, bytesBefore, bytesAfter, durationMs });
     const inode = String(statSync(temporary, { bigint: true }).ino);
@@ -260,6 +262,10 @@ export class RunQueue {
     const run = this.house.tables.runs.get(runId);
     if (run) this.house.tell(this.view(run));
   }
+}
+
+function proxyOf({ photoId }: RunItemRow, paths: DataPaths): string | undefined {
+  return photoId === null ? undefined : paths.preview(photoId, 'proxy');
 }
 
 function yearNote(year: number): string {

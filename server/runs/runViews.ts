@@ -35,6 +35,7 @@ export function runItemView(item: RunItemRow): RunItemView {
     note: item.note,
     frame: item.result?.frame ?? null,
     placement: item.result?.placement ?? null,
+    readability: item.result?.readability ?? null,
     bytesBefore: item.bytesBefore,
     bytesAfter: item.bytesAfter,
     durationMs: item.durationMs,

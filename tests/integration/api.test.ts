@@ -2,7 +2,8 @@ import { existsSync, mkdirSync, symlinkSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { DEFAULT_RECIPE } from '#core/contract/delivery';
-import { DEFAULT_RULE } from '#core/contract/preset';
+import type { PresetView } from '#core/contract/http';
+import { DEFAULT_RULE, presetFileSchema } from '#core/contract/preset';
 import { openHouse, type TestHouse } from '../helpers/house.ts';
 import { MARK_SVG } from '../helpers/makePhoto.ts';
 
@@ -154,14 +155,45 @@ describe('presets and deliveries', () => {
     await test.api.delete(`/api/presets/${made.body.id}`).expect(204);
   });
 
-  it('refuses what later steps will bring', async () => {
+  it('says which key of a rule is wrong', async () => {
     const mark = (await addMark()).body;
-    const rule = { ...DEFAULT_RULE, tone: { rule: 'auto', among: ['light'] } };
+    const rule = { ...DEFAULT_RULE, tone: { rule: 'aotu' } };
     const answer = await test.api
       .post('/api/presets')
       .send({ name: 'Auto', markId: mark.id, rule });
     expect(answer.status).toBe(400);
-    expect(answer.body.message).toContain('rule.tone.rule: expected "fixed", found "auto"');
+    expect(answer.body.message).toContain('rule.tone.rule: expected one of auto, fixed');
+  });
+
+  it('are kept in the order they were put, with favourites and how often they were used', async () => {
+    const mark = (await addMark()).body;
+    const ids: number[] = [];
+    for (const name of ['A', 'B', 'C']) {
+      const wish = { name, markId: mark.id, rule: DEFAULT_RULE };
+      ids.push((await test.api.post('/api/presets').send(wish)).body.id);
+    }
+    const [a, b, c] = ids;
+    const ordered = await test.api.put('/api/presets-order').send({ ids: [c, a] });
+    expect(ordered.body.slice(0, 2).map(({ id }: { id: number }) => id)).toEqual([c, a]);
+    expect(ordered.body.at(-1).id).toBe(b);
+    await test.api.patch(`/api/presets/${b}`).send({ favourite: true }).expect(200);
+    const all = (await test.api.get('/api/presets')).body as PresetView[];
+    expect(all.find(({ id }) => id === b)).toMatchObject({
+      favourite: true,
+      uses: 0,
+      usedAt: null,
+    });
+  });
+
+  it('go out as files that come in again as they were', async () => {
+    const mark = (await addMark()).body;
+    const rule = { ...DEFAULT_RULE, fallbacks: ['top'], rescue: 'halo' };
+    const wish = { name: 'Low, right?', markId: mark.id, rule };
+    const made = await test.api.post('/api/presets').send(wish);
+    const file = await test.api.get(`/api/presets/${made.body.id}/file`).expect(200);
+    expect(file.headers['content-disposition']).toContain('.preset.json');
+    const { format, version, name, ...back } = presetFileSchema.parse(JSON.parse(file.text));
+    expect([format, version, name, back]).toEqual(['light-crest/preset', 1, wish.name, rule]);
   });
 });
 

@@ -2,7 +2,9 @@ import { fileURLToPath } from 'node:url';
 import { LRUCache } from 'lru-cache';
 import type { RasterSpec } from '#core/compose/rasterPlan';
 import type { ToneChoice } from '#core/contract/preset';
-import { inTone } from '#core/mark/tone';
+import { inTone, toneColour } from '#core/mark/tone';
+import type { Rescue } from '#core/readability/choice';
+import { rescueCoverage } from '#core/readability/rescueShape';
 import type { Rgb } from '#core/colour/hex';
 import type { Coverage } from '#core/ink/plane';
 import type { Raster } from '#core/pixels';
@@ -85,6 +87,26 @@ export class Rasteriser {
     return success({ data: coverage, width, height });
   }
 
+  /** What lies under the mark to help it, at full strength, on the canvas of `spec`. */
+  async rescue(
+    key: string,
+    artwork: Artwork,
+    spec: RasterSpec,
+    { kind, colour }: Pick<Rescue, 'kind' | 'colour'>,
+    year: number,
+  ): Promise<Result<Raster>> {
+    const dated = followsYear(artwork) ? year : '';
+    const rescueKey = `${key}|${Object.values(spec).join(',')}|${kind}|${colour}|${dated}`;
+    const known = this.cache.get(rescueKey);
+    if (known) return success(known);
+    const core = await this.core(key, artwork, spec, year);
+    if (!core.ok) return core;
+    const coverage = rescueCoverage(kind, core.value, spec);
+    const raster = tinted(coverage, toneColour(colour) ?? [0, 0, 0]);
+    this.cache.set(rescueKey, raster);
+    return success(raster);
+  }
+
   /** Pixels of an uploaded picture that is to become artwork. */
   decode(bytes: Uint8Array): Promise<Result<Raster>> {
     return this.ask({ do: 'decode', bytes });
@@ -155,4 +177,10 @@ export class Rasteriser {
       return failure(`The mark could not be drawn (${messageOf(error)}).`);
     }
   }
+}
+
+function tinted({ data, width, height }: Coverage, [red, green, blue]: Rgb): Raster {
+  const pixels = new Uint8ClampedArray(width * height * 4);
+  data.forEach((coverage, at) => pixels.set([red, green, blue, coverage], at * 4));
+  return { data: pixels, width, height, channels: 4 };
 }

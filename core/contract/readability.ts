@@ -1,0 +1,105 @@
+import { z } from 'zod';
+import { adjustmentSchema } from './adjustment.ts';
+import { resizeSchema } from './delivery.ts';
+import { ANCHORS, presetRuleSchema, RESCUES, toneSchema } from './preset.ts';
+import type { Rgb } from '../colour/hex.ts';
+import type { Choice } from '../readability/choice.ts';
+import type { Readability } from '../readability/measure.ts';
+
+/** What the page and the server say to each other about readability and about photos seen closely. */
+
+const id = z.number().int().positive();
+
+/** How a photo is to be marked, worked out by the page: its own preset and adjustment. */
+const markedPhoto = {
+  photoId: id,
+  markId: id,
+  rule: presetRuleSchema,
+  adjustment: adjustmentSchema.default({}),
+};
+
+/** Photos are measured in portions, so that the ones in sight come first. */
+export const READINGS_AT_ONCE = 48;
+
+export const readingsBody = z.strictObject({
+  resize: resizeSchema.nullable(),
+  photos: z.array(z.strictObject(markedPhoto)).min(1).max(READINGS_AT_ONCE),
+});
+
+export const lightMapsBody = z.strictObject({ ids: z.array(id).min(1).max(1_000) });
+
+export const adjustmentsBody = z.strictObject({
+  /** Null takes all of a photo's adjustment back. */
+  changes: z
+    .array(z.strictObject({ photoId: id, adjustment: adjustmentSchema.nullable() }))
+    .min(1)
+    .max(2_000),
+});
+
+const rescueKind = z.enum(RESCUES).exclude(['none']);
+
+export const choiceSchema = z.strictObject({
+  anchor: z.enum(ANCHORS),
+  tone: toneSchema,
+  rescue: z
+    .strictObject({
+      kind: rescueKind,
+      strength: z.number().min(0).max(1),
+      colour: z.string().regex(/^#[0-9a-f]{6}$/),
+    })
+    .nullable(),
+});
+
+/** The longer side of what is seen of a photo at once, device pixels. */
+export const REGION_MAX_PX = 8_192;
+const regionLength = z.number().int().min(1).max(REGION_MAX_PX);
+
+/** Part of an output, in its own pixels, as the engine makes it. */
+export const regionBody = z.strictObject({
+  resize: resizeSchema.nullable(),
+  /** Null: the photo before it is marked. */
+  marked: z
+    .strictObject({ ...markedPhoto, choice: choiceSchema })
+    .omit({ photoId: true })
+    .nullable(),
+  x: z.number().int().min(0),
+  y: z.number().int().min(0),
+  width: regionLength,
+  height: regionLength,
+});
+
+export const inkQuery = z.strictObject({
+  version: z.coerce.number().int().positive(),
+  year: z.coerce.number().int().min(1).max(9_999),
+});
+
+export const rescueQuery = z.strictObject({
+  ...inkQuery.shape,
+  kind: rescueKind,
+  colour: z.string().regex(/^[0-9a-f]{6}$/),
+  width: z.coerce.number().int().min(8).max(4_096),
+});
+
+export type ReadingsWish = z.infer<typeof readingsBody>;
+export type ReadingWish = ReadingsWish['photos'][number];
+export type RegionWish = z.infer<typeof regionBody>;
+export type AdjustmentsWish = z.infer<typeof adjustmentsBody>;
+
+/** How the mark reads on a photo, and what was chosen for it. */
+export interface ReadingView {
+  readonly photoId: number;
+  readonly choice: Choice;
+  /** Null where nothing of the mark lies on the photo. */
+  readonly readability: Readability | null;
+  /** Why it could not be measured. */
+  readonly problem: string | null;
+}
+
+/** Where a mark has ink, for estimates in the page. */
+export interface InkView {
+  /** As in `InkPoints`. */
+  readonly values: readonly number[];
+  readonly edge: number;
+  /** Mean colour of its ink in its own colours. */
+  readonly colour: Rgb;
+}

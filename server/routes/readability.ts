@@ -1,0 +1,94 @@
+import { Router } from 'express';
+import {
+  inkQuery,
+  lightMapsBody,
+  readingsBody,
+  regionBody,
+  rescueQuery,
+  type InkView,
+} from '#core/contract/readability';
+import { resizeFrame } from '#core/delivery/resizeFrame';
+import { placeMark } from '#core/placement/placeMark';
+import { packedLightMaps } from '#core/readability/lightMap';
+import type { MarkRow } from '../db/marks.ts';
+import { notFound, unusable } from '../http/errors.ts';
+import { validated } from '../http/validated.ts';
+import { inkFacts } from '../imaging/inkFacts.ts';
+import { yearOf } from '../imaging/photo/probe.ts';
+import { shapeOf } from '../imaging/raster/artwork.ts';
+import { loadArtwork } from '../imaging/raster/loadArtwork.ts';
+import { idOf, KEEP_FOREVER, type RouteParts } from './parts.ts';
+
+/** Can the mark be read there: measures, what estimates need, and photos seen closely. */
+export function readabilityRoutes(parts: RouteParts): Router {
+  const { tables, marks, pictures, readings, rasteriser, engine } = parts;
+  const router = Router();
+
+  const markOf = (id: number): MarkRow => {
+    const mark = tables.marks.get(id);
+    if (!mark) throw notFound('That mark');
+    return mark;
+  };
+
+  router.post('/readings', async (request, response) => {
+    const { resize, photos } = validated(readingsBody, request.body);
+    const found = await Promise.all(photos.map((photo) => readings.of(photo, resize)));
+    response.json(found.filter((reading) => reading !== null));
+  });
+
+  /** For many photos at once, in one piece of bytes. */
+  router.post('/light-maps', (request, response) => {
+    const { ids } = validated(lightMapsBody, request.body);
+    const maps = ids.map((id) => ({ id, map: tables.photos.lightMap(id) }));
+    const found = maps.flatMap(({ id, map }) => (map ? [{ id, map }] : []));
+    response.type('application/octet-stream').send(Buffer.from(packedLightMaps(found)));
+  });
+
+  router.get('/marks/:id/ink', async (request, response) => {
+    const { year } = validated(inkQuery, request.query);
+    const facts = await inkFacts(
+      loadArtwork(marks.artworkFile(markOf(idOf(request)))),
+      year,
+      rasteriser,
+    );
+    if (!facts.ok) throw unusable(facts.reason);
+    const { points, colour } = facts.value;
+    const view: InkView = { values: [...points.values], edge: points.edge, colour };
+    response.set('Cache-Control', KEEP_FOREVER).json(view);
+  });
+
+  router.get('/marks/:id/rescue', async (request, response) => {
+    const { kind, colour, width, year } = validated(rescueQuery, request.query);
+    const rescue = { kind, colour: `#${colour}` };
+    const picture = await pictures.rescue(markOf(idOf(request)), rescue, year, width);
+    if (!picture.ok) throw unusable(picture.reason);
+    response.set('Cache-Control', KEEP_FOREVER).type('png').send(picture.value);
+  });
+
+  /** Part of an output, in its own pixels, by the engine that makes it. */
+  router.post('/photos/:id/region', async (request, response) => {
+    const photo = tables.photos.get(idOf(request));
+    if (!photo) throw notFound('That photo');
+    const { resize, marked, ...region } = validated(regionBody, request.body);
+    const frame = resizeFrame(photo, resize);
+    const { year } = yearOf(photo.capturedAt, photo.modifiedMs);
+    const mark = marked && marks.artworkFile(markOf(marked.markId));
+    const placement =
+      marked &&
+      mark &&
+      placeMark(
+        frame,
+        shapeOf(loadArtwork(mark).artwork, year).aspect,
+        marked.rule,
+        marked.adjustment,
+        marked.choice,
+      );
+    if (placement && !placement.ok) throw unusable(placement.reason);
+    const job = { source: photo.path, frame, region, placement: placement?.value ?? null, year };
+    const png = await engine.look(job, mark);
+    if (!png.ok) throw unusable(png.reason);
+    response.type('png').set('Cache-Control', 'no-store').send(Buffer.from(png.value));
+  });
+
+  return router;
+}
