@@ -1,6 +1,3 @@
-import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { presetRuleSchema } from '#core/contract/preset';
 import { BatchEstimator, ESTIMATE_NUMBERS } from '#core/readability/batchEstimate';
 import { inkPoints } from '#core/readability/inkPoints';

@@ -52,6 +52,7 @@ describe('draft', () => {
   function presets(...rules: object[]): PresetView[] {
     return rules.map((part, index) => ({
       ...{ id: index + 1, name: `P${index + 1}`, markId: 1, updatedAt: '', usedBy: [] },
+      ...{ favourite: false, uses: 0, usedAt: null },
       rule: presetRuleSchema.parse(part),
     }));
   }

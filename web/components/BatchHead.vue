@@ -14,7 +14,7 @@ import SurroundSwitch from './SurroundSwitch.vue';
 
 /** Over the wall: what batch this is, what is selected, what can be done with the batch itself. */
 const props = defineProps<{ batch: BatchView; count: number; selected: number }>();
-defineEmits<{ add: []; all: []; none: []; remove: [] }>();
+defineEmits<{ add: []; all: []; none: []; remove: []; leaveOut: [] }>();
 
 const batches = useBatches();
 const notices = useNotices();
@@ -47,6 +47,13 @@ async function remove(): Promise<void> {
       {{ selected }} selected
       <button type="button" @click="$emit('all')">all</button>
       <button type="button" @click="$emit('none')">none</button>
+      <button
+        type="button"
+        title="No export of them, or with it again (x)"
+        @click="$emit('leaveOut')"
+      >
+        leave out
+      </button>
       <button
         type="button"
         title="Takes them out of the batch; photos read in place stay in their folder"

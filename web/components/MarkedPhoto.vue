@@ -2,10 +2,14 @@
 import { computed } from 'vue';
 import type { PhotoView } from '#core/contract/http';
 import type { ResizeRule } from '#core/contract/delivery';
+import { adjustedRule } from '#core/placement/adjustment';
+import { useCropShown } from '../composables/useCropShown.ts';
 import { useMarkDrag } from '../composables/useMarkDrag.ts';
-import { usePlacing } from '../composables/usePlacing.ts';
+import { placed } from '../composables/usePlacing.ts';
 import { useDraft } from '../stores/draft.ts';
+import { useReadings } from '../stores/readings.ts';
 import { aspectOf } from './markPicture.ts';
+import CropOverlay from './readability/CropOverlay.vue';
 import MarkOverlay from './MarkOverlay.vue';
 
 /** A photo of the batch with the mark as the bench has it; the mark can be dragged on it. */
@@ -18,42 +22,65 @@ const props = defineProps<{
   resize: ResizeRule | null;
   hideMark?: boolean;
 }>();
+const emit = defineEmits<{ grabStamp: [event: PointerEvent, index: number] }>();
 
 const draft = useDraft();
-const placing = usePlacing(
-  () => props.photo,
-  () => draft.mark,
-  () => draft.rule,
-  () => props.resize,
+const readings = useReadings();
+const isCropShown = useCropShown();
+const subject = computed(() => draft.subjectOf(props.photo.id));
+const rule = computed(() => adjustedRule(subject.value.rule, subject.value.adjustment));
+/** In the hand the mark stays where it is put, whatever would read better elsewhere. */
+const choice = computed(() => {
+  const found = readings.choiceFor(props.photo.id);
+  return isDragging.value ? { ...found, anchor: rule.value.anchor } : found;
+});
+const placing = computed(() =>
+  placed(props.photo, subject.value.mark, subject.value.rule, props.resize, {
+    adjustment: subject.value.adjustment,
+    choice: choice.value,
+  }),
 );
 const scale = computed(() => props.width / placing.value.frame.width);
-const aspect = computed(() => (draft.mark ? aspectOf(draft.mark, props.photo) : 1));
+const aspect = computed(() => (subject.value.mark ? aspectOf(subject.value.mark, props.photo) : 1));
 const { isDragging, start } = useMarkDrag({
   frame: () => placing.value.frame,
   aspect: () => aspect.value,
-  rule: () => draft.rule,
+  rule: () => ({ ...rule.value, anchor: choice.value.anchor }),
   framePxPerPx: () => 1 / scale.value,
-  change: (part) => draft.change(part),
+  change: (part) => draft.changeOn(props.photo.id, part),
 });
 const source = computed(() => `/api/photos/${props.photo.id}/${props.picture}`);
+
+function grab(event: PointerEvent, copy: number): void {
+  const stamps = subject.value.adjustment.stamps?.length ?? 0;
+  const own = (placing.value.placement?.copies.length ?? 0) - stamps;
+  if (copy < own) start(event);
+  else emit('grabStamp', event, copy - own);
+}
 </script>
 
 <template>
   <div class="photo" :style="{ width: `${width}px`, height: `${height}px` }">
     <img class="picture" :src="source" :alt="photo.name" draggable="false" decoding="async" />
     <MarkOverlay
-      v-if="draft.mark && placing.placement && !hideMark"
-      :mark="draft.mark"
+      v-if="subject.mark && placing.placement && !hideMark"
+      :mark="subject.mark"
       :placement="placing.placement"
       :scale="scale"
       :width="width"
       :height="height"
       :year="photo.year"
       :is-held="isDragging"
-      @grab="start"
+      @grab="grab"
+    />
+    <CropOverlay
+      v-if="isCropShown && placing.placement"
+      :frame="placing.frame"
+      :copies="placing.placement.copies"
+      :scale="scale"
     />
     <p v-if="placing.problem" class="problem">{{ placing.problem }}</p>
-    <slot :placing="placing" />
+    <slot :placing="placing" :scale="scale" />
   </div>
 </template>
 

@@ -5,6 +5,7 @@ import { computed, nextTick, ref, toRef, watch } from 'vue';
 import type { PhotoView } from '#core/contract/http';
 import type { ResizeRule } from '#core/contract/delivery';
 import { useJustifiedRows, WALL_GAP_PX } from '../composables/useJustifiedRows.ts';
+import { useReadings } from '../stores/readings.ts';
 import WallTile from './WallTile.vue';
 
 /** The batch in justified rows. Only the rows in sight are there, so thousands scroll smoothly. */
@@ -23,6 +24,8 @@ const ROW_SHARE_OF_WIDTH = 0.14;
 const ROW_MIN_PX = 140;
 const ROW_MAX_PX = 280;
 const ROWS_BESIDE = 3;
+/** What opens from a tile is this wide. */
+const CARD_PX = 300;
 
 const scroller = ref<HTMLElement | null>(null);
 const { width } = useElementSize(scroller);
@@ -41,6 +44,17 @@ const virtual = useVirtualizer(
   })),
 );
 watch(rows, () => virtual.value.measure());
+
+/** The last row has no room below it. */
+function opensUp(row: number): boolean {
+  return row > 0 && row === rows.value.length - 1;
+}
+
+const readings = useReadings();
+watch(
+  () => virtual.value.getVirtualItems().flatMap(({ index }) => rows.value[index]?.boxes ?? []),
+  (boxes) => readings.setVisible(boxes.map(({ item }) => item.id)),
+);
 
 watch(
   () => props.currentId,
@@ -68,6 +82,7 @@ watch(
           :photo="box.item"
           :width="box.width"
           :height="box.height"
+          :opens="{ right: box.left + box.width < CARD_PX, up: opensUp(line.index) }"
           :resize="resize"
           :hide-mark="hideMark"
           :is-selected="selected.has(box.item.id)"

@@ -12,6 +12,9 @@ export const SHORTCUTS: readonly { readonly keys: readonly string[]; readonly do
   { keys: ['b'], does: 'hold to see the photo without the mark' },
   { keys: ['Esc'], does: 'leave the closer look, select nothing' },
   { keys: ['Ctrl', 'Z'], does: 'undo; with Shift redo' },
+  { keys: ['x'], does: 'leave the photo out, or take it in again' },
+  { keys: ['z'], does: 'in the closer look: whole photo, 100 %, 200 %' },
+  { keys: ['w'], does: 'in the closer look: wipe between before and after' },
   { keys: ['g'], does: 'go to export' },
   { keys: ['?'], does: 'this list' },
 ];

@@ -95,11 +95,12 @@ describe('size, tone and opacity', () => {
 
   it('go round', () => {
     const draft = useDraft();
-    const tones = [0, 1, 2].map(() => {
+    const tones = [0, 1, 2, 3, 4].map(() => {
       press('t');
-      return draft.rule.tone.tone;
+      const { tone } = draft.rule;
+      return tone.rule === 'auto' ? 'auto' : tone.tone;
     });
-    expect(tones).toEqual(['dark', '#c9a25b', 'light']);
+    expect(tones).toEqual(['light', 'dark', '#c9a25b', 'auto', 'light']);
     const opacities = Array.from({ length: 6 }, () => {
       press('o');
       return draft.rule.opacity;

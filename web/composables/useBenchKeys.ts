@@ -1,6 +1,6 @@
 import { useEventListener } from '@vueuse/core';
 import type { Anchor, PresetRule, ToneChoice } from '#core/contract/preset';
-import { SIZE_MAX_PERCENT, SIZE_MAX_PX } from '#core/contract/preset';
+import { DEFAULT_RULE, SIZE_MAX_PERCENT, SIZE_MAX_PX } from '#core/contract/preset';
 import { ANCHOR_HOLDS } from '#core/placement/anchor';
 import { clamp } from '#core/placement/geometry';
 import { useDraft } from '../stores/draft.ts';
@@ -63,10 +63,12 @@ export function useBenchKeys(tones: () => readonly ToneChoice[]): void {
     draft.change({ size: { basis, value: clamp(tidy(value * factor), 0.1, most) } });
   }
 
+  /** Through the fixed tones, then to the one that reads best on each photo, and round again. */
   function nextTone(): void {
     const all = tones();
-    const next = all[(all.indexOf(draft.rule.tone.tone) + 1) % all.length];
-    draft.change({ tone: { rule: 'fixed', tone: next } });
+    const { tone } = draft.rule;
+    const next = tone.rule === 'auto' ? all[0] : all[all.indexOf(tone.tone) + 1];
+    draft.change({ tone: next ? { rule: 'fixed', tone: next } : DEFAULT_RULE.tone });
   }
 
   function nextOpacity(): void {

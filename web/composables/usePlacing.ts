@@ -4,7 +4,9 @@ import type { PresetRule } from '#core/contract/preset';
 import type { ResizeRule } from '#core/contract/delivery';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import type { Size } from '#core/placement/geometry';
+import type { Adjustment } from '#core/contract/adjustment';
 import { placeMark, type Placement } from '#core/placement/placeMark';
+import type { Choice } from '#core/readability/choice';
 import { aspectOf } from '../components/markPicture.ts';
 
 /** A mark on one photo, in pixels of the output frame. */
@@ -20,10 +22,11 @@ export function placed(
   mark: MarkView | null,
   rule: PresetRule,
   resize: ResizeRule | null,
+  own: { readonly adjustment?: Adjustment; readonly choice?: Choice | null } = {},
 ): Placed {
   const frame = resizeFrame(photo, resize);
   if (!mark) return { frame, placement: null, problem: null };
-  const result = placeMark(frame, aspectOf(mark, photo), rule);
+  const result = placeMark(frame, aspectOf(mark, photo), rule, own.adjustment, own.choice);
   return result.ok
     ? { frame, placement: result.value, problem: null }
     : { frame, placement: null, problem: result.reason };

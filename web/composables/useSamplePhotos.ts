@@ -1,4 +1,4 @@
-import { onMounted, ref, type Ref } from 'vue';
+import { onMounted, ref, shallowRef, type Ref } from 'vue';
 import type { BatchView, PhotoView } from '#core/contract/http';
 import { api } from '../api/client.ts';
 
@@ -11,18 +11,22 @@ const MOST = 5;
 export function useSamplePhotos(): {
   photos: Ref<PhotoView[]>;
   all: Ref<readonly PhotoView[]>;
+  /** The batch they are of. */
+  batch: Ref<BatchView | null>;
   isLoaded: Ref<boolean>;
 } {
   const photos = ref<PhotoView[]>([]);
-  const all = ref<readonly PhotoView[]>([]);
+  const all = shallowRef<readonly PhotoView[]>([]);
+  const batch = ref<BatchView | null>(null);
   const isLoaded = ref(false);
 
   onMounted(async () => {
     try {
       const batches = await api.get<BatchView[]>('/batches');
-      const batch = batches.find((some) => some.photoCount > 0);
-      if (batch) {
-        const answer = await api.get<{ photos: PhotoView[] }>(`/batches/${batch.id}`);
+      const last = batches.find((some) => some.photoCount > 0);
+      if (last) {
+        batch.value = last;
+        const answer = await api.get<{ photos: PhotoView[] }>(`/batches/${last.id}`);
         all.value = answer.photos;
         photos.value = sample(answer.photos);
       }
@@ -31,7 +35,7 @@ export function useSamplePhotos(): {
     }
   });
 
-  return { photos, all, isLoaded };
+  return { photos, all, batch, isLoaded };
 }
 
 export function sample(all: readonly PhotoView[]): PhotoView[] {

@@ -2,15 +2,20 @@ import { computed, ref, watch, type Ref } from 'vue';
 import type { PhotoView } from '#core/contract/http';
 
 /** Which photos are selected, and which one the keys speak to. */
-export function useWallSelection(photos: Ref<readonly PhotoView[]>) {
+/**
+ * @param photos as the wall shows them
+ * @param all of the batch; what is filtered out stays selected
+ */
+export function useWallSelection(
+  photos: Ref<readonly PhotoView[]>,
+  all: Ref<readonly PhotoView[]> = photos,
+) {
   const selected = ref<ReadonlySet<number>>(new Set());
   const currentId = ref<number | null>(null);
-  const current = computed(
-    () => photos.value.find((photo) => photo.id === currentId.value) ?? null,
-  );
+  const current = computed(() => all.value.find((photo) => photo.id === currentId.value) ?? null);
 
   // Photos that have left the batch leave the selection too.
-  watch(photos, (now) => {
+  watch(all, (now) => {
     if (selected.value.size === 0) return;
     const there = new Set(now.map((photo) => photo.id));
     selected.value = new Set([...selected.value].filter((id) => there.has(id)));

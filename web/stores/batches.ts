@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia';
 import { ref, shallowRef } from 'vue';
+import type { Adjustment } from '#core/contract/adjustment';
 import type {
   BatchChangeWish,
   BatchView,
@@ -9,11 +10,13 @@ import type {
 } from '#core/contract/http';
 import { api } from '../api/client.ts';
 import { onServerEvent } from '../api/events.ts';
+import { useKeeping } from './keeping.ts';
 import { useLibrary } from './library.ts';
 
 interface OpenBatchAnswer {
   readonly batch: BatchView;
   readonly photos: PhotoView[];
+  readonly adjustments: readonly { readonly photoId: number; readonly adjustment: Adjustment }[];
   readonly reading: ImportView | null;
 }
 
@@ -42,6 +45,7 @@ export const useBatches = defineStore('batches', () => {
     const answer = await api.get<OpenBatchAnswer>(`/batches/${id}`);
     open.value = answer.batch;
     photos.value = answer.photos;
+    useKeeping().take(id, answer.adjustments);
     reading.value = answer.reading;
     void api.post(`/batches/${id}/opened`);
     void knowYears();

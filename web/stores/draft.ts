@@ -1,44 +1,88 @@
 import { defineStore } from 'pinia';
-import { computed, ref } from 'vue';
-import type { PresetView } from '#core/contract/http';
+import { computed, ref, shallowRef } from 'vue';
+import type { Adjustment } from '#core/contract/adjustment';
+import type { MarkView, PresetView } from '#core/contract/http';
 import { DEFAULT_RULE, type PresetRule } from '#core/contract/preset';
+import {
+  adjustedRule,
+  tidyAdjustment,
+  withoutPart,
+  type AdjustedPart,
+} from '#core/placement/adjustment';
 import { freeName, suggestName } from '#core/placement/suggestName';
 import { useSteps } from '../composables/useSteps.ts';
 import { useLibrary } from './library.ts';
 
-/** What the bench edits: a preset, or one that is not saved yet. */
+/** What the bench edits: a preset, or one that is not saved yet, and what photos have of their own. */
 interface DraftState {
   readonly markId: number | null;
   readonly rule: PresetRule;
+  readonly adjustments: ReadonlyMap<number, Adjustment>;
 }
 
-interface OpenDraft extends DraftState {
-  readonly presetId: number | null;
+type OpenDraft = Pick<DraftState, 'markId' | 'rule'>;
+
+/** How one photo is marked. */
+export interface Subject {
+  readonly mark: MarkView | null;
+  /** Its preset's, before the adjustment. */
+  readonly rule: PresetRule;
+  readonly adjustment: Adjustment;
 }
 
-/** The preset that is being shaped, with undo; changes that are not saved outlive a change of view. */
+/** What a photo without an adjustment has; one object, so that it is known by itself. */
+export const NOT_ADJUSTED: Adjustment = Object.freeze({});
+const NONE: ReadonlyMap<number, Adjustment> = new Map();
+
+/**
+ * The preset that is being shaped, and the adjustments of the open batch, with one undo for both.
+ * Changes that are not saved outlive a change of view.
+ */
 export const useDraft = defineStore('draft', () => {
   const library = useLibrary();
   const presetId = ref<number | null>(null);
-  const state = ref<DraftState>({ markId: null, rule: DEFAULT_RULE });
+  const state = shallowRef<DraftState>({ markId: null, rule: DEFAULT_RULE, adjustments: NONE });
+  /** Photos that the bench speaks to; null: the preset, for all. */
+  const target = shallowRef<readonly number[] | null>(null);
   const unsaved = new Map<number | null, OpenDraft>();
   const steps = useSteps(state);
 
   const saved = computed<PresetView | null>(() => library.presetOf(presetId.value));
-  const mark = computed(() => library.markOf(state.value.markId));
-  const rule = computed(() => state.value.rule);
+  const baseMark = computed(() => library.markOf(state.value.markId));
+  const baseRule = computed(() => state.value.rule);
+  const adjustments = computed(() => state.value.adjustments);
+  /** Of the first photo that the bench speaks to, or of the preset. */
+  const subject = computed(() => subjectOf(target.value?.[0] ?? null));
+  const mark = computed(() => subject.value.mark);
+  const rule = computed(() => adjustedRule(subject.value.rule, subject.value.adjustment));
   const isDirty = computed(() => {
     if (!saved.value) return state.value.markId !== null;
     const { markId, rule: savedRule } = saved.value;
     return markId !== state.value.markId || !sameRule(savedRule, state.value.rule);
   });
+  const toneName = (tone: string): string =>
+    library.settings.palette.find(({ colour }) => colour === tone)?.name ?? tone;
   const suggestedName = computed(() =>
     freeName(
-      suggestName(mark.value?.name ?? 'Mark', state.value.rule),
+      suggestName(baseMark.value?.name ?? 'Mark', state.value.rule, toneName),
       library.presets.map((preset) => preset.name),
     ),
   );
   const name = computed(() => saved.value?.name ?? suggestedName.value);
+
+  function subjectOf(photoId: number | null): Subject {
+    const adjustment = photoId === null ? undefined : state.value.adjustments.get(photoId);
+    const own = library.presetOf(adjustment?.presetId);
+    if (own && own.id !== presetId.value) {
+      return {
+        mark: library.markOf(own.markId),
+        rule: own.rule,
+        adjustment: adjustment ?? NOT_ADJUSTED,
+      };
+    }
+    const { rule: shared } = state.value;
+    return { mark: baseMark.value, rule: shared, adjustment: adjustment ?? NOT_ADJUSTED };
+  }
 
   /** Opens a preset, or with null one that starts from the defaults and the newest mark. */
   function open(id: number | null): void {
@@ -46,14 +90,26 @@ export const useDraft = defineStore('draft', () => {
     const kept = unsaved.get(id);
     const preset = library.presetOf(id);
     presetId.value = preset?.id ?? null;
-    if (kept) state.value = { markId: kept.markId, rule: kept.rule };
-    else if (preset) state.value = { markId: preset.markId, rule: preset.rule };
-    else state.value = { markId: newestMark(), rule: DEFAULT_RULE };
+    if (kept) setBase(kept.markId, kept.rule);
+    else if (preset) setBase(preset.markId, preset.rule);
+    else setBase(newestMark(), DEFAULT_RULE);
     steps.start();
   }
 
+  /** What the photos of a batch have of their own, as the server knows it. */
+  function takeAdjustments(all: ReadonlyMap<number, Adjustment>): void {
+    target.value = null;
+    state.value = { ...state.value, adjustments: all };
+    steps.start();
+  }
+
+  function setBase(markId: number | null, base: PresetRule): void {
+    state.value = { ...state.value, markId, rule: base };
+  }
+
   function keepUnsaved(): void {
-    if (isDirty.value) unsaved.set(presetId.value, { presetId: presetId.value, ...state.value });
+    const { markId, rule: base } = state.value;
+    if (isDirty.value) unsaved.set(presetId.value, { markId, rule: base });
     else unsaved.delete(presetId.value);
   }
 
@@ -61,18 +117,66 @@ export const useDraft = defineStore('draft', () => {
     return library.marks.filter((some) => !some.retired).at(-1)?.id ?? null;
   }
 
+  /** Changes what the bench speaks to: the preset, or the photos it is set on. */
   function change(part: Partial<PresetRule>): void {
-    state.value = { ...state.value, rule: { ...state.value.rule, ...part } };
+    if (target.value) adjust(target.value, part);
+    else state.value = { ...state.value, rule: { ...state.value.rule, ...part } };
+  }
+
+  /**
+   * A change made by hand on one photo: of the photos the bench is set on, where it is one of them;
+   * else of that photo alone, where its place is its own or the bench is set on others; else of all.
+   */
+  function changeOn(photoId: number, part: Partial<PresetRule>): void {
+    const adjusted = state.value.adjustments.get(photoId);
+    const isOwn = Object.keys(part).some((field) => field in (adjusted ?? NOT_ADJUSTED));
+    if (target.value?.includes(photoId)) adjust(target.value, part);
+    else if (target.value || isOwn) adjust([photoId], part);
+    else change(part);
+  }
+
+  /** Fallbacks are a rule's alone: a photo adjusted by hand has one place. */
+  function adjust(photoIds: readonly number[], part: Adjustment & Partial<PresetRule>): void {
+    const own = Object.entries(part).filter(([field]) => field !== 'fallbacks');
+    const changed: Adjustment = Object.fromEntries(own);
+    edit(photoIds, (adjustment) => tidyAdjustment({ ...adjustment, ...changed }));
+  }
+
+  /** Takes one part of the adjustment back, or all of it. */
+  function takeBack(photoIds: readonly number[], part: AdjustedPart | null = null): void {
+    edit(photoIds, (adjustment) => (part ? withoutPart(adjustment, part) : null));
+  }
+
+  /** Gives photos the adjustment of another, in place of their own. */
+  function copyAdjustment(fromId: number, photoIds: readonly number[]): void {
+    const from = state.value.adjustments.get(fromId) ?? null;
+    edit(
+      photoIds.filter((id) => id !== fromId),
+      () => from,
+    );
+  }
+
+  function edit(
+    photoIds: readonly number[],
+    edited: (adjustment: Adjustment) => Adjustment | null,
+  ): void {
+    const next = new Map(state.value.adjustments);
+    for (const id of photoIds) {
+      const adjustment = edited(next.get(id) ?? NOT_ADJUSTED);
+      if (adjustment) next.set(id, adjustment);
+      else next.delete(id);
+    }
+    state.value = { ...state.value, adjustments: next };
   }
 
   function chooseMark(markId: number): void {
-    state.value = { ...state.value, markId };
+    setBase(markId, state.value.rule);
   }
 
   function putBack(): void {
     unsaved.delete(presetId.value);
-    if (saved.value) state.value = { markId: saved.value.markId, rule: saved.value.rule };
-    else state.value = { markId: state.value.markId, rule: DEFAULT_RULE };
+    if (saved.value) setBase(saved.value.markId, saved.value.rule);
+    else setBase(state.value.markId, DEFAULT_RULE);
   }
 
   async function save(): Promise<void> {
@@ -89,6 +193,16 @@ export const useDraft = defineStore('draft', () => {
     return preset.id;
   }
 
+  /** Puts what is on the bench into a preset that exists, and goes on with that. */
+  async function saveInto(id: number): Promise<void> {
+    const preset = library.presetOf(id);
+    if (!preset) return;
+    await library.savePreset(id, wishNamed(preset.name));
+    unsaved.delete(presetId.value);
+    unsaved.delete(id);
+    presetId.value = id;
+  }
+
   function wishNamed(newName: string) {
     const { markId, rule: wanted } = state.value;
     if (markId === null)
@@ -97,8 +211,10 @@ export const useDraft = defineStore('draft', () => {
   }
 
   return {
-    ...{ presetId, rule, mark, saved, name, suggestedName, isDirty },
-    ...{ open, change, chooseMark, putBack, save, saveAsNew },
+    ...{ presetId, target, rule, mark, baseRule, baseMark, adjustments, subject, subjectOf },
+    ...{ saved, name, suggestedName, isDirty },
+    ...{ open, takeAdjustments, change, changeOn, adjust, takeBack, copyAdjustment },
+    ...{ chooseMark, putBack, save, saveAsNew, saveInto },
     ...{ undo: steps.undo, redo: steps.redo },
     ...{ canUndo: steps.canUndo, canRedo: steps.canRedo },
   };

@@ -118,6 +118,15 @@ export const useLibrary = defineStore('library', () => {
     await refreshPresets();
   }
 
+  async function favourPreset(id: number, favourite: boolean): Promise<void> {
+    await api.patch(`/presets/${id}`, { favourite });
+    await refreshPresets();
+  }
+
+  async function orderPresets(ids: readonly number[]): Promise<void> {
+    presets.value = await api.put<PresetView[]>('/presets-order', { ids });
+  }
+
   /** Marks tell which presets use them, so they change along. */
   async function refreshPresets(): Promise<void> {
     [presets.value, marks.value] = await Promise.all([
@@ -157,7 +166,7 @@ export const useLibrary = defineStore('library', () => {
     ...{ marks, presets, deliveries, settings, configuredFolders, isLoaded, load },
     ...{ markOf, presetOf, deliveryOf, addMark, refreshMarks, changeMark, removeMark },
     ...{ replaceArtwork, decideBox, duplicateMark, takeMark },
-    ...{ addPreset, savePreset, removePreset },
+    ...{ addPreset, savePreset, removePreset, favourPreset, orderPresets },
     ...{ addDelivery, saveDelivery, removeDelivery, saveSettings },
   };
 });

@@ -1,15 +1,18 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core';
 import { storeToRefs } from 'pinia';
-import { computed, onMounted, ref, watch } from 'vue';
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import type { RunWish } from '#core/contract/http';
+import type { PhotoView, Pins, RunWish } from '#core/contract/http';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import { withSuffix } from '#core/placement/suggestName';
 import type { Dropped } from '../api/droppedFiles.ts';
 import { sentenceOf } from '../api/client.ts';
 import BenchTray from '../components/bench/BenchTray.vue';
 import ExportPanel from '../components/bench/ExportPanel.vue';
+import AdjustedSheet from '../components/bench/AdjustedSheet.vue';
+import ScopePick from '../components/bench/ScopePick.vue';
+import BatchOverview from '../components/readability/BatchOverview.vue';
 import BatchHead from '../components/BatchHead.vue';
 import CloserLook from '../components/CloserLook.vue';
 import EmptyState from '../components/EmptyState.vue';
@@ -19,11 +22,14 @@ import PhotoWall from '../components/PhotoWall.vue';
 import RunConfirm from '../components/RunConfirm.vue';
 import UploadTray from '../components/UploadTray.vue';
 import { isModal, isTyping } from '../composables/useBenchKeys.ts';
+import { useWallFilter } from '../composables/useWallFilter.ts';
 import { useWallSelection } from '../composables/useWallSelection.ts';
 import { useBatches } from '../stores/batches.ts';
 import { useDraft } from '../stores/draft.ts';
+import { useKeeping } from '../stores/keeping.ts';
 import { useLibrary } from '../stores/library.ts';
 import { useNotices } from '../stores/notices.ts';
+import { useReadings } from '../stores/readings.ts';
 import { useUploads } from '../stores/uploads.ts';
 
 const props = defineProps<{ id: number }>();
@@ -33,6 +39,8 @@ const USUAL_PHOTO = { width: 6000, height: 4000 };
 
 const batches = useBatches();
 const draft = useDraft();
+const keeping = useKeeping();
+const readings = useReadings();
 const library = useLibrary();
 const notices = useNotices();
 const uploads = useUploads();
@@ -46,8 +54,9 @@ const deliveryId = ref<number | null>(null);
 const isLooking = ref(false);
 const isMarkHidden = ref(false);
 const landing = ref<InstanceType<typeof LandingPlace> | null>(null);
+const { show, sort, shown, adjustedCount, leftOutCount } = useWallFilter(photos);
 const { selected, currentId, current, toggle, choose, selectAll, selectNone, step } =
-  useWallSelection(photos);
+  useWallSelection(shown, photos);
 
 async function load(): Promise<void> {
   problem.value = null;
@@ -62,15 +71,63 @@ async function load(): Promise<void> {
   }
 }
 onMounted(load);
+onBeforeUnmount(() => void keeping.leave());
+
+/** Whom the bench speaks to: all photos, or those that are selected or looked at closely. */
+const speaksToAll = ref(false);
+const inHand = computed<readonly number[]>(() => {
+  if (isLooking.value && current.value) return [current.value.id];
+  return [...selected.value];
+});
+watch(
+  () => [isLooking.value, selected.value.size > 0] as const,
+  () => (speaksToAll.value = false),
+);
+watch(
+  () => (speaksToAll.value || inHand.value.length === 0 ? null : inHand.value),
+  (ids) => (draft.target = ids),
+  { immediate: true },
+);
+/** Photos whose adjustment is told and can be taken back. */
+const told = computed(() => {
+  const isOther = current.value && !inHand.value.includes(current.value.id);
+  const isCopySource = isOther && draft.adjustments.has(current.value.id);
+  const ids = new Set(inHand.value.length > 0 && !isCopySource ? inHand.value : [currentId.value]);
+  return photos.value.filter(({ id }) => ids.has(id));
+});
+
+/** The selected photos could take the adjustment of the one the keys speak to. */
+const others = computed(() => [...selected.value].filter((id) => id !== told.value[0]?.id));
+
+function leaveOut(): void {
+  const ids = inHand.value.length > 0 ? inHand.value : current.value ? [current.value.id] : [];
+  if (ids.length === 0) return;
+  if (ids.every((id) => draft.adjustments.get(id)?.leftOut)) draft.takeBack(ids, 'left out');
+  else draft.adjust(ids, { leftOut: true });
+}
+
+function lookAt(photo: PhotoView): void {
+  currentId.value = photo.id;
+  isLooking.value = true;
+}
+
+function keepPins(pins: Pins): void {
+  void notices.attempt(() => batches.change(props.id, { pins }));
+}
 
 const resize = computed(() => library.deliveryOf(deliveryId.value)?.recipe.resize ?? null);
+watch(
+  () => [photos.value, resize.value] as const,
+  ([all, recipe]) => readings.follow(all, recipe),
+  { immediate: true },
+);
 const reference = computed(() => current.value ?? photos.value[0] ?? USUAL_PHOTO);
 const frame = computed(() => resizeFrame(reference.value, resize.value));
 const isComingIn = computed(
   () => (uploads.isBusy && uploads.batchId === props.id) || batches.reading?.state === 'reading',
 );
 const canExport = computed(
-  () => photos.value.length > 0 && draft.mark !== null && deliveryId.value !== null,
+  () => photos.value.length > 0 && draft.baseMark !== null && deliveryId.value !== null,
 );
 const isConfirming = computed(() => route.query.confirm !== undefined && canExport.value);
 
@@ -88,13 +145,16 @@ const wish = computed<RunWish>(() => ({
   batchId: props.id,
   deliveryId: deliveryId.value ?? 0,
   presetName: draft.isDirty && draft.saved ? withSuffix(draft.name, ', changed') : draft.name,
-  markId: draft.mark?.id ?? 0,
-  rule: draft.rule,
+  presetId: draft.presetId,
+  markId: draft.baseMark?.id ?? 0,
+  rule: draft.baseRule,
   photoIds: selected.value.size > 0 ? [...selected.value] : null,
 }));
 
-function goToExport(): void {
-  if (canExport.value) void router.push({ query: { confirm: String(deliveryId.value) } });
+async function goToExport(): Promise<void> {
+  // What was adjusted a moment ago belongs to the run.
+  if (canExport.value && (await keeping.flush()))
+    void router.push({ query: { confirm: String(deliveryId.value) } });
 }
 
 function leaveConfirm(): void {
@@ -126,7 +186,8 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   else if (event.ctrlKey || event.metaKey || event.altKey) return;
   else if (event.key === ',' || event.key === '.') step(event.key === '.' ? 1 : -1);
   else if (event.key === 'b') isMarkHidden.value = true;
-  else if (event.key === 'g') goToExport();
+  else if (event.key === 'g') void goToExport();
+  else if (event.key === 'x') leaveOut();
   else if (event.key === 'Escape') leaveOne();
   else if (isOnControl(event.target)) return;
   else if (event.key === ' ' && current.value) toggle(current.value.id);
@@ -166,6 +227,20 @@ function isOnControl(target: EventTarget | null): boolean {
           @all="selectAll"
           @none="selectNone"
           @remove="removeSelected"
+          @leave-out="leaveOut"
+        />
+        <BatchOverview
+          v-if="batches.open && !isLooking && photos.length > 0"
+          v-model:show="show"
+          v-model:sort="sort"
+          :resize="resize"
+          :hide-mark="isMarkHidden"
+          :current="current"
+          :pins="batches.open.pins"
+          :adjusted="adjustedCount"
+          :left-out="leftOutCount"
+          @look="lookAt"
+          @pins="keepPins"
         />
         <CloserLook
           v-if="isLooking && current"
@@ -177,9 +252,9 @@ function isOnControl(target: EventTarget | null): boolean {
           @step="step"
         />
         <PhotoWall
-          v-else-if="photos.length > 0"
+          v-else-if="shown.length > 0"
           class="stage"
-          :photos="photos"
+          :photos="shown"
           :selected="selected"
           :current-id="currentId"
           :resize="resize"
@@ -187,6 +262,16 @@ function isOnControl(target: EventTarget | null): boolean {
           @choose="choose"
           @look="isLooking = true"
         />
+        <EmptyState
+          v-else-if="photos.length > 0"
+          class="stage"
+          :title="`No photo is ${show}`"
+          text="The wall shows only those, and there is none among them any more."
+        >
+          <button class="btn btn-outline-secondary" type="button" @click="show = 'all'">
+            Show all photos
+          </button>
+        </EmptyState>
         <EmptyState
           v-else-if="!isLoading && !isComingIn"
           class="stage"
@@ -213,6 +298,18 @@ function isOnControl(target: EventTarget | null): boolean {
         @close="leaveConfirm"
       />
       <BenchTray v-else :frame="frame" @choose="choosePreset" @saved="rememberPreset">
+        <template #bar>
+          <ScopePick
+            v-if="inHand.length > 0"
+            v-model="speaksToAll"
+            :all="photos.length"
+            :some="inHand.length"
+            :is-looking="isLooking"
+          />
+        </template>
+        <template #sheet>
+          <AdjustedSheet :photos="told" :others="told.length === 1 ? others : []" />
+        </template>
         <ExportPanel
           v-model:delivery-id="deliveryId"
           :total="photos.length"
@@ -230,8 +327,8 @@ function isOnControl(target: EventTarget | null): boolean {
   display: grid;
   gap: 12px;
   grid-template-columns: minmax(0, 1fr);
-  grid-template-rows: auto minmax(0, 1fr);
-  padding: 14px 6px 0 18px;
+  grid-template-rows: auto auto minmax(0, 1fr);
+  padding: 12px 6px 0 18px;
 }
 
 .wall.over {
@@ -239,11 +336,12 @@ function isOnControl(target: EventTarget | null): boolean {
 }
 
 .stage {
+  grid-row: 3;
   min-height: 0;
 }
 
 .stage:only-child {
-  grid-row: 1 / 3;
+  grid-row: 1 / 4;
 }
 
 .waiting {

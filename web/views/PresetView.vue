@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useElementSize, useEventListener } from '@vueuse/core';
-import { computed, onMounted, ref } from 'vue';
+import { computed, onMounted, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { BButton } from 'bootstrap-vue-next/components/BButton';
 import BenchPanel from '../components/bench/BenchPanel.vue';
@@ -9,15 +9,24 @@ import ConfirmDialog from '../components/ConfirmDialog.vue';
 import EmptyState from '../components/EmptyState.vue';
 import MarkedPhoto from '../components/MarkedPhoto.vue';
 import NameDialog from '../components/NameDialog.vue';
+import NameTakenDialog from '../components/NameTakenDialog.vue';
+import ReadingBar from '../components/readability/ReadingBar.vue';
+import ReadingSign from '../components/readability/ReadingSign.vue';
+import SavePresetDialog from '../components/SavePresetDialog.vue';
 import SurroundSwitch from '../components/SurroundSwitch.vue';
+import { freeName } from '#core/placement/suggestName';
 import { isModal, isTyping } from '../composables/useBenchKeys.ts';
 import { fillRows } from '../composables/fillRows.ts';
+import { percentText } from '../composables/readingText.ts';
+import { HARD_WORDS, useHardPhotos } from '../composables/useHardPhotos.ts';
 import { useSamplePhotos } from '../composables/useSamplePhotos.ts';
 import { useDraft } from '../stores/draft.ts';
 import { useLibrary } from '../stores/library.ts';
+import { useKeeping } from '../stores/keeping.ts';
 import { useNotices } from '../stores/notices.ts';
+import { useReadings } from '../stores/readings.ts';
 
-/** A preset on the wall of photos as different as the last batch has them; 0 is a new one. */
+/** A preset on the wall of the five hard photos of the last batch; 0 is a new one. */
 const props = defineProps<{ id: number }>();
 
 /** The bench draws its frame in the shape most photos have. */
@@ -26,11 +35,20 @@ const draft = useDraft();
 const library = useLibrary();
 const notices = useNotices();
 const router = useRouter();
-const { photos, isLoaded } = useSamplePhotos();
+const keeping = useKeeping();
+const readings = useReadings();
+const { all, batch, isLoaded } = useSamplePhotos();
+const hard = useHardPhotos(() => batch.value?.pins ?? {});
+watch(all, (photos) => readings.follow(photos, null), { immediate: true });
 
 const wall = ref<HTMLElement | null>(null);
 const { width, height } = useElementSize(wall);
-const rows = computed(() => fillRows(photos.value, { width: width.value, height: height.value }));
+const rows = computed(() =>
+  fillRows(
+    hard.value.map((item) => ({ ...item, width: item.photo.width, height: item.photo.height })),
+    { width: width.value, height: height.value },
+  ),
+);
 const isMarkHidden = ref(false);
 const asking = ref<'rename' | 'new' | 'delete' | null>(null);
 const isThere = computed(() => props.id === 0 || library.presetOf(props.id) !== null);
@@ -43,7 +61,11 @@ const isRenaming = isAsking('rename');
 const isNaming = isAsking('new');
 const isRemoving = isAsking('delete');
 
-onMounted(() => draft.open(props.id === 0 ? null : props.id));
+onMounted(() => {
+  // Here the rule is seen as it is, without what single photos have of their own.
+  void keeping.leave();
+  draft.open(props.id === 0 ? null : props.id);
+});
 
 function choose(id: number | null): void {
   void router.push(`/presets/${id ?? 0}`);
@@ -60,20 +82,49 @@ function save(): void {
   });
 }
 
-function saveAsNew(name: string): void {
-  void notices.attempt(async () => {
-    const id = await draft.saveAsNew(name);
-    await router.replace(`/presets/${id}`);
-    notices.done(`${name} is saved.`);
-  });
+const wantedName = ref('');
+const taken = computed(
+  () =>
+    library.presets.find(({ id, name }) => name === wantedName.value && id !== props.id) ?? null,
+);
+const isTaken = ref(false);
+
+function saved(id: number): void {
+  void router.replace(`/presets/${id}`);
 }
 
 function rename(name: string): void {
-  const { saved } = draft;
-  if (!saved) return;
-  const { markId, rule } = saved;
-  void notices.attempt(() => library.savePreset(saved.id, { name, markId, rule }));
+  wantedName.value = name;
+  if (taken.value) isTaken.value = true;
+  else renameTo(name);
 }
+
+function renameTo(name: string): void {
+  const { saved: preset } = draft;
+  if (!preset) return;
+  const { markId, rule } = preset;
+  void notices.attempt(() => library.savePreset(preset.id, { name, markId, rule }));
+}
+
+/** The other one takes over what this one says, and this one goes. */
+function mergeIntoTaken(): void {
+  const { saved: preset } = draft;
+  const other = taken.value;
+  if (!preset || !other) return;
+  void notices.attempt(async () => {
+    const { markId, rule } = preset;
+    await library.savePreset(other.id, { name: other.name, markId, rule });
+    await router.push(`/presets/${other.id}`);
+    notices.done(`${other.name} is updated.`);
+  });
+}
+
+const freeOfTaken = computed(() =>
+  freeName(
+    wantedName.value,
+    library.presets.map(({ name }) => name),
+  ),
+);
 
 function remove(): void {
   const { saved } = draft;
@@ -102,23 +153,41 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
   <div v-else class="work">
     <div class="surround work-wall">
       <header class="head">
-        <h1>{{ draft.name }}</h1>
+        <h1 :title="draft.name">{{ draft.name }}</h1>
+        <span v-if="batch" class="over number">over {{ batch.name }}</span>
+        <span v-if="all.length > 0" class="figures">
+          <ReadingBar class="counts" :counts="readings.counts" />
+          <span v-if="readings.cleanCrops" class="crops number">
+            <b>{{ percentText(readings.cleanCrops.mean) }}</b> can be cropped free, at most
+            {{ percentText(readings.cleanCrops.most) }}
+          </span>
+        </span>
         <span class="end"><SurroundSwitch /></span>
       </header>
       <div ref="wall" class="wall">
         <div v-for="(row, index) in rows" :key="index" class="line">
-          <MarkedPhoto
-            v-for="photo in row.items"
-            :key="photo.id"
-            :photo="photo"
-            :width="(row.height * photo.width) / photo.height"
-            :height="row.height"
-            picture="proxy"
-            :resize="null"
-            :hide-mark="isMarkHidden"
-          />
+          <div v-for="item in row.items" :key="item.kind" class="hard" :data-hard="item.kind">
+            <MarkedPhoto
+              :photo="item.photo"
+              :width="(row.height * item.width) / item.height"
+              :height="row.height"
+              picture="proxy"
+              :resize="null"
+              :hide-mark="isMarkHidden"
+            />
+            <span class="caption number" :title="item.photo.name">
+              <ReadingSign
+                v-if="readings.of(item.id)"
+                :kind="readings.of(item.id)?.class ?? 'lost'"
+              />
+              {{ HARD_WORDS[item.kind] }}
+              <template v-if="readings.of(item.id)?.class">
+                {{ percentText(readings.of(item.id)?.share ?? 0) }}
+              </template>
+            </span>
+          </div>
         </div>
-        <p v-if="isLoaded && photos.length === 0" class="none">
+        <p v-if="isLoaded && all.length === 0" class="none">
           Photos of your last batch stand here. <RouterLink to="/">Drop some first</RouterLink>
         </p>
       </div>
@@ -134,6 +203,7 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
             <button class="btn btn-link" type="button" @click="isNaming = true">
               {{ draft.isDirty ? 'Save as new' : 'Duplicate' }}
             </button>
+            <a class="btn btn-link" :href="`/api/presets/${draft.saved.id}/file`" download>File</a>
             <button class="btn btn-link" type="button" @click="isRemoving = true">Delete</button>
           </template>
         </div>
@@ -158,14 +228,14 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
       action="Rename"
       @done="rename"
     />
-    <NameDialog
-      v-model="isNaming"
-      title="Save as a new preset"
-      label="Name"
-      :name="draft.suggestedName"
-      action="Save"
-      @done="saveAsNew"
+    <NameTakenDialog
+      v-model="isTaken"
+      :name="wantedName"
+      :free-name="freeOfTaken"
+      @update="mergeIntoTaken"
+      @keep-both="renameTo(freeOfTaken)"
     />
+    <SavePresetDialog v-model="isNaming" @saved="saved" />
     <ConfirmDialog
       v-model="isRemoving"
       title="Delete this preset?"
@@ -214,6 +284,60 @@ h1 {
   display: flex;
   gap: 8px;
   justify-content: center;
+}
+
+.hard {
+  position: relative;
+}
+
+.caption {
+  align-items: center;
+  background: rgb(246 243 236 / 90%);
+  border-radius: 0 3px 0 0;
+  bottom: 0;
+  color: var(--lc-ink);
+  display: flex;
+  font-size: 0.75rem;
+  gap: 5px;
+  left: 0;
+  padding: 2px 8px;
+  pointer-events: none;
+  position: absolute;
+  white-space: nowrap;
+}
+
+.over,
+.crops {
+  color: var(--lc-on-surround-quiet);
+  font-size: 0.8125rem;
+  white-space: nowrap;
+}
+
+.over {
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+
+.crops b {
+  color: var(--lc-on-surround);
+  font-weight: 650;
+}
+
+.figures {
+  align-items: center;
+  align-self: center;
+  display: flex;
+  flex: none;
+  gap: 14px;
+  margin-left: auto;
+}
+
+.counts {
+  width: 270px;
+}
+
+.figures + .end {
+  margin-left: 0;
 }
 
 .none {

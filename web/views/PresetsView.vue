@@ -1,13 +1,94 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { useFileDialog } from '@vueuse/core';
+import { computed, ref, shallowRef, watch } from 'vue';
+import { VueDraggable } from 'vue-draggable-plus';
 import type { PhotoView, PresetView } from '#core/contract/http';
+import { allowedTones } from '#core/readability/choice';
 import EmptyState from '../components/EmptyState.vue';
-import PresetPicture from '../components/PresetPicture.vue';
+import NameTakenDialog from '../components/NameTakenDialog.vue';
+import PickOne from '../components/PickOne.vue';
+import PresetCard from '../components/PresetCard.vue';
+import { usePresetFiles } from '../composables/usePresetFiles.ts';
 import { useSamplePhotos } from '../composables/useSamplePhotos.ts';
 import { useLibrary } from '../stores/library.ts';
+import { useNotices } from '../stores/notices.ts';
 
 const library = useLibrary();
+const notices = useNotices();
 const { all, isLoaded } = useSamplePhotos();
+const files = usePresetFiles();
+
+const ORDERS = [
+  { value: 'own', label: 'my order', title: 'Drag them into an order of your own' },
+  { value: 'used', label: 'most used' },
+  { value: 'starred', label: 'favourites' },
+] as const;
+type Order = (typeof ORDERS)[number]['value'];
+const order = ref<Order>('own');
+
+const listed = computed(() => {
+  switch (order.value) {
+    case 'used':
+      return [...library.presets].sort(
+        (a, b) => b.uses - a.uses || (b.usedAt ?? '').localeCompare(a.usedAt ?? ''),
+      );
+    case 'starred':
+      return library.presets.filter(({ favourite }) => favourite);
+    default:
+      return library.presets;
+  }
+});
+/** What a drag moves about; it follows the library in between. */
+const shown = shallowRef<PresetView[]>([]);
+watch(listed, (now) => (shown.value = [...now]), { immediate: true });
+
+function keepOrder(): void {
+  void notices.attempt(() => library.orderPresets(shown.value.map(({ id }) => id)));
+}
+
+function move(preset: PresetView, by: 1 | -1): void {
+  const at = shown.value.indexOf(preset);
+  const to = at + by;
+  if (to < 0 || to >= shown.value.length) return;
+  const next = [...shown.value];
+  next.splice(at, 1);
+  next.splice(to, 0, preset);
+  shown.value = next;
+  keepOrder();
+}
+
+const isOver = ref(false);
+const dialog = useFileDialog({ accept: '.json,application/json', multiple: true });
+dialog.onChange((chosen) => {
+  if (chosen) void files.read([...chosen]);
+});
+
+function drop(event: DragEvent): void {
+  isOver.value = false;
+  const dropped = [...(event.dataTransfer?.files ?? [])];
+  if (dropped.length > 0) void files.read(dropped);
+}
+
+/** Only files from elsewhere; a card that is dragged to another place is none. */
+function over(event: DragEvent): void {
+  if (!event.dataTransfer?.types.includes('Files')) return;
+  event.preventDefault();
+  isOver.value = true;
+}
+
+const isAsking = computed({
+  get: () => files.taken.value !== null,
+  // Closed without an answer: that file is left alone.
+  set: (open: boolean) => {
+    if (!open && !answered) void files.leave();
+  },
+});
+let answered = false;
+
+function answer(decide: () => Promise<void>): void {
+  answered = true;
+  void decide().finally(() => (answered = false));
+}
 
 /** Mean L* of a photo on which a dark mark shows well, and of one for every other tone. */
 const BRIGHT_GROUND = 78;
@@ -20,7 +101,7 @@ const lying = computed(() => {
 });
 
 function photoFor(preset: PresetView): PhotoView | null {
-  const wanted = preset.rule.tone.tone === 'dark' ? BRIGHT_GROUND : DIM_GROUND;
+  const wanted = allowedTones(preset.rule)[0] === 'dark' ? BRIGHT_GROUND : DIM_GROUND;
   const off = (photo: PhotoView): number => Math.abs(photo.lightness - wanted);
   const some = lying.value;
   return some.length > 0 ? some.reduce((a, b) => (off(b) < off(a) ? b : a)) : null;
@@ -28,11 +109,32 @@ function photoFor(preset: PresetView): PhotoView | null {
 </script>
 
 <template>
-  <div class="page">
+  <div
+    class="page"
+    :class="{ over: isOver }"
+    @dragover="over"
+    @dragleave.self="isOver = false"
+    @drop.prevent="drop"
+  >
     <header class="page-head">
       <h1>Presets</h1>
       <span class="quiet">A rule that puts a mark on any photo</span>
       <span class="end">
+        <PickOne
+          v-if="library.presets.length > 1"
+          label="Order"
+          :options="ORDERS"
+          :model-value="order"
+          @update:model-value="order = $event"
+        />
+        <button
+          class="btn btn-outline-secondary"
+          type="button"
+          title="Or drop preset files anywhere on this page"
+          @click="dialog.open()"
+        >
+          Bring in files
+        </button>
         <RouterLink v-if="library.marks.length > 0" class="btn btn-primary" to="/presets/0">
           New preset
         </RouterLink>
@@ -43,7 +145,7 @@ function photoFor(preset: PresetView): PhotoView | null {
       title="No presets yet"
       :text="
         library.marks.length > 0
-          ? 'Place a mark on a batch, or start here, and save it under a name that says what it is.'
+          ? 'Place a mark on a batch, or start here, and save it under a name that says what it is. Preset files can be dropped here.'
           : 'A preset needs a mark. Add one first.'
       "
     >
@@ -52,27 +154,36 @@ function photoFor(preset: PresetView): PhotoView | null {
       >
       <RouterLink v-else class="btn btn-outline-secondary" to="/marks">Add a mark</RouterLink>
     </EmptyState>
-    <div v-else-if="isLoaded" class="grid">
-      <RouterLink
-        v-for="preset in library.presets"
+    <EmptyState
+      v-else-if="shown.length === 0"
+      title="No favourites yet"
+      text="The star on a card makes a preset a favourite."
+    />
+    <VueDraggable
+      v-else-if="isLoaded"
+      v-model="shown"
+      class="grid"
+      handle=".grip"
+      :animation="140"
+      :disabled="order !== 'own'"
+      @end="keepOrder"
+    >
+      <PresetCard
+        v-for="preset in shown"
         :key="preset.id"
-        :to="`/presets/${preset.id}`"
-        class="card-plain preset"
-      >
-        <PresetPicture
-          :mark="library.markOf(preset.markId)"
-          :rule="preset.rule"
-          :photo="photoFor(preset)"
-        />
-        <span class="text">
-          <b class="serif" :title="preset.name">{{ preset.name }}</b>
-          <span class="quiet"
-            >{{ library.markOf(preset.markId)?.name
-            }}{{ preset.usedBy.length > 0 ? `; for ${preset.usedBy.join(', ')}` : '' }}</span
-          >
-        </span>
-      </RouterLink>
-    </div>
+        :preset="preset"
+        :photo="photoFor(preset)"
+        :is-movable="order === 'own' && shown.length > 1"
+        @move="move(preset, $event)"
+      />
+    </VueDraggable>
+    <NameTakenDialog
+      v-model="isAsking"
+      :name="files.asked.value?.name ?? ''"
+      :free-name="files.free.value"
+      @update="answer(files.update)"
+      @keep-both="answer(files.keepBoth)"
+    />
   </div>
 </template>
 
@@ -83,32 +194,7 @@ function photoFor(preset: PresetView): PhotoView | null {
   grid-template-columns: repeat(auto-fill, minmax(330px, 1fr));
 }
 
-.preset {
-  color: var(--lc-ink);
-  display: grid;
-  overflow: hidden;
-  text-decoration: none;
-}
-
-.preset:hover {
-  border-color: var(--lc-brass-light);
-}
-
-.text {
-  display: grid;
-  min-width: 0;
-  padding: 11px 16px 13px;
-}
-
-b {
-  font-size: 1.1rem;
-  font-weight: 500;
-}
-
-b,
-.quiet {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
+.over {
+  box-shadow: inset 0 0 0 5px var(--lc-brass-light);
 }
 </style>

@@ -3,6 +3,7 @@ import { ref } from 'vue';
 import type { Size } from '#core/placement/geometry';
 import { useBenchKeys } from '../../composables/useBenchKeys.ts';
 import { useTones } from '../../composables/useTones.ts';
+import HelpSheet from './HelpSheet.vue';
 import MarkPanel from './MarkPanel.vue';
 import PlacePanel from './PlacePanel.vue';
 import PresetBar from './PresetBar.vue';
@@ -14,25 +15,31 @@ import StrengthPanel from './StrengthPanel.vue';
 defineProps<{ frame: Size }>();
 defineEmits<{ choose: [id: number | null]; saved: [id: number] }>();
 
-const isRepeatOpen = ref(false);
+/** What is rarely used opens above the bench, one sheet at a time. */
+const sheet = ref<'repeat' | 'help' | null>(null);
+const toggle = (which: 'repeat' | 'help'): void => {
+  sheet.value = sheet.value === which ? null : which;
+};
 const tones = useTones();
 useBenchKeys(() => tones.value.map((option) => option.tone));
 </script>
 
 <template>
   <div class="work-bench" aria-label="Bench">
-    <RepeatSheet v-if="isRepeatOpen" @close="isRepeatOpen = false" />
+    <slot name="sheet" />
+    <RepeatSheet v-if="sheet === 'repeat'" @close="sheet = null" />
+    <HelpSheet v-if="sheet === 'help'" @close="sheet = null" />
     <PresetBar @choose="$emit('choose', $event)" @saved="$emit('saved', $event)">
       <slot name="bar" />
     </PresetBar>
     <div class="panels">
       <MarkPanel />
-      <PlacePanel :frame="frame" />
+      <PlacePanel :frame="frame" :is-help-open="sheet === 'help'" @help="toggle('help')" />
       <SizePanel :frame="frame" />
       <StrengthPanel
         :frame="frame"
-        :is-repeat-open="isRepeatOpen"
-        @repeat="isRepeatOpen = !isRepeatOpen"
+        :is-repeat-open="sheet === 'repeat'"
+        @repeat="toggle('repeat')"
       />
       <slot />
     </div>

@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { ToneChoice } from '#core/contract/preset';
+import { AMONG_MAX, DEFAULT_RULE, type ToneChoice } from '#core/contract/preset';
+import { allowedTones } from '#core/readability/choice';
 import { useTones } from '../../composables/useTones.ts';
 import { useDraft } from '../../stores/draft.ts';
 import { useLibrary } from '../../stores/library.ts';
 import SplitMark from '../SplitMark.vue';
 import BenchPanel from './BenchPanel.vue';
 
+/** The mark and its tone: one for all photos, or for each the one that reads best there. */
 const draft = useDraft();
 const library = useLibrary();
 const tones = useTones();
@@ -14,13 +16,30 @@ const tones = useTones();
 const choices = computed(() =>
   library.marks.filter((mark) => !mark.retired || mark.id === draft.mark?.id),
 );
-const tone = computed(() => draft.rule.tone.tone);
-const ownColour = computed(() =>
-  tones.value.some((option) => option.tone === tone.value) ? null : tone.value,
+const chosen = computed(() => allowedTones(draft.rule));
+const isAuto = computed(() => draft.rule.tone.rule === 'auto');
+const ownColour = computed(
+  () => chosen.value.find((tone) => !tones.value.some((option) => option.tone === tone)) ?? null,
 );
 
+/** Fixed: this tone. Automatic: in or out of those that are chosen from, of which one must stay. */
 function choose(next: ToneChoice): void {
-  draft.change({ tone: { rule: 'fixed', tone: next } });
+  const { tone } = draft.rule;
+  if (tone.rule === 'fixed') {
+    draft.change({ tone: { rule: 'fixed', tone: next } });
+    return;
+  }
+  const without = tone.among.filter((some) => some !== next);
+  const among = without.length < tone.among.length ? without : [...without, next];
+  if (among.length > 0 && among.length <= AMONG_MAX)
+    draft.change({ tone: { rule: 'auto', among } });
+}
+
+function toggleAuto(): void {
+  const tone = isAuto.value
+    ? ({ rule: 'fixed', tone: chosen.value[0] } as const)
+    : DEFAULT_RULE.tone;
+  draft.change({ tone });
 }
 
 function chooseMark(event: Event): void {
@@ -28,7 +47,13 @@ function chooseMark(event: Event): void {
 }
 
 function mix(event: Event): void {
-  choose((event.target as HTMLInputElement).value as ToneChoice);
+  const next = (event.target as HTMLInputElement).value as ToneChoice;
+  const { tone } = draft.rule;
+  if (tone.rule === 'fixed') draft.change({ tone: { rule: 'fixed', tone: next } });
+  else {
+    const among = [...tone.among.filter((some) => some !== ownColour.value), next];
+    draft.change({ tone: { rule: 'auto', among: among.slice(-AMONG_MAX) } });
+  }
 }
 </script>
 
@@ -36,6 +61,7 @@ function mix(event: Event): void {
   <BenchPanel title="Mark">
     <template #end>
       <RouterLink v-if="choices.length === 0" to="/marks">Add a mark</RouterLink>
+      <span v-else-if="draft.target" :title="draft.mark?.name">{{ draft.mark?.name }}</span>
       <select
         v-else
         class="pick"
@@ -46,15 +72,15 @@ function mix(event: Event): void {
         <option v-for="mark in choices" :key="mark.id" :value="mark.id">{{ mark.name }}</option>
       </select>
     </template>
-    <SplitMark v-if="draft.mark" class="picture" :mark="draft.mark" :tone="tone" />
-    <div class="tones" role="radiogroup" aria-label="Tone">
+    <SplitMark v-if="draft.mark" class="picture" :mark="draft.mark" :tone="chosen[0]" />
+    <div class="tones" :role="isAuto ? 'group' : 'radiogroup'" aria-label="Tone">
       <button
         v-for="option in tones"
         :key="option.tone"
         type="button"
-        role="radio"
+        :role="isAuto ? 'checkbox' : 'radio'"
         class="tone"
-        :aria-checked="option.tone === tone"
+        :aria-checked="chosen.includes(option.tone)"
         :aria-label="option.label"
         :title="option.label"
         :style="{ background: option.swatch }"
@@ -70,6 +96,10 @@ function mix(event: Event): void {
         <span v-if="!ownColour" aria-hidden="true">+</span>
       </label>
     </div>
+    <label class="auto" title="Each photo gets the tone that reads best on it">
+      <input class="form-check-input" type="checkbox" :checked="isAuto" @change="toggleAuto" />
+      whichever reads best
+    </label>
   </BenchPanel>
 </template>
 
@@ -86,7 +116,7 @@ function mix(event: Event): void {
 }
 
 .picture {
-  height: 62px;
+  height: 46px;
 }
 
 .tones {
@@ -110,6 +140,20 @@ function mix(event: Event): void {
   box-shadow:
     0 0 0 2px var(--lc-paper),
     0 0 0 4px var(--lc-brass-light);
+}
+
+.auto {
+  align-items: center;
+  cursor: pointer;
+  display: flex;
+  font-size: 0.8125rem;
+  gap: 7px;
+  white-space: nowrap;
+}
+
+.auto .form-check-input {
+  flex: none;
+  margin: 0;
 }
 
 .own {

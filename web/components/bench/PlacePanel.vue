@@ -15,12 +15,14 @@ import { placeMark } from '#core/placement/placeMark';
 import { ANCHOR_WORDS } from '#core/placement/suggestName';
 import { useMarkDrag } from '../../composables/useMarkDrag.ts';
 import { useDraft } from '../../stores/draft.ts';
+import { counted } from '../../composables/format.ts';
 import NumberField from '../NumberField.vue';
 import { aspectOf } from '../markPicture.ts';
 import BenchPanel from './BenchPanel.vue';
 
 /** A small frame with the nine places and the inset to scale; the mark can be dragged in it. */
-const props = defineProps<{ frame: Size }>();
+const props = defineProps<{ frame: Size; isHelpOpen: boolean }>();
+defineEmits<{ help: [] }>();
 
 const BOARD_WITHIN = { width: 118, height: 104 };
 const draft = useDraft();
@@ -56,6 +58,13 @@ function dotStyle(anchor: Anchor): Record<string, string> {
   const { x, y } = ANCHOR_HOLDS[anchor];
   return { left: `${SHARES[x]}%`, top: `${SHARES[y]}%` };
 }
+
+const helpText = computed(() => {
+  const { fallbacks, rescue } = draft.rule;
+  const places = fallbacks.length > 0 ? [counted(fallbacks.length, 'more place')] : [];
+  const helps = rescue === 'none' ? places : [...places, `a ${rescue}`];
+  return helps.length > 0 ? `else ${helps.join(', ')}` : 'if unclear, as it is';
+});
 
 const inset = computed(() => draft.rule.inset);
 const unlinkedByHand = ref(false);
@@ -105,7 +114,18 @@ function setOffset(axis: 'x' | 'y', value: number): void {
 
 <template>
   <BenchPanel title="Place">
-    <template #end>{{ ANCHOR_WORDS[draft.rule.anchor] }}</template>
+    <template #end>
+      {{ ANCHOR_WORDS[draft.rule.anchor] }},
+      <button
+        class="btn btn-link help"
+        type="button"
+        :aria-expanded="isHelpOpen"
+        title="What happens where the mark would not be clear"
+        @click="$emit('help')"
+      >
+        {{ helpText }}
+      </button>
+    </template>
     <div class="line">
       <div class="space" :style="{ width: `${BOARD_WITHIN.width}px` }">
         <div
@@ -189,6 +209,11 @@ function setOffset(axis: 'x' | 'y', value: number): void {
 </template>
 
 <style scoped>
+.help {
+  font-size: inherit;
+  padding: 0;
+}
+
 .line {
   align-items: center;
   display: flex;

@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { ref } from 'vue';
+import { computed, ref } from 'vue';
 import IconRedo from '~icons/tabler/arrow-forward-up';
 import IconUndo from '~icons/tabler/arrow-back-up';
 import { useDraft } from '../../stores/draft.ts';
 import { useLibrary } from '../../stores/library.ts';
 import { useNotices } from '../../stores/notices.ts';
-import NameDialog from '../NameDialog.vue';
+import SavePresetDialog from '../SavePresetDialog.vue';
 
 /** Which preset the bench shapes, whether it is saved, and the way back. */
 const emit = defineEmits<{ choose: [id: number | null]; saved: [id: number] }>();
@@ -13,10 +13,15 @@ const draft = useDraft();
 const library = useLibrary();
 const notices = useNotices();
 const isNaming = ref(false);
+/** Photos can have another preset than their batch. */
+const shownId = computed(() => draft.subject.adjustment.presetId ?? draft.presetId);
 
 function choose(event: Event): void {
   const value = (event.target as HTMLSelectElement).value;
-  emit('choose', value === '' ? null : Number(value));
+  const id = value === '' ? null : Number(value);
+  if (!draft.target) emit('choose', id);
+  else if (id === null || id === draft.presetId) draft.takeBack(draft.target, 'preset');
+  else draft.adjust(draft.target, { presetId: id });
 }
 
 async function save(): Promise<void> {
@@ -29,14 +34,6 @@ async function save(): Promise<void> {
     notices.done(`${draft.name} is saved.`);
   });
 }
-
-async function saveAsNew(name: string): Promise<void> {
-  await notices.attempt(async () => {
-    const id = await draft.saveAsNew(name);
-    emit('saved', id);
-    notices.done(`${name} is saved.`);
-  });
-}
 </script>
 
 <template>
@@ -45,13 +42,13 @@ async function saveAsNew(name: string): Promise<void> {
     <select
       class="form-select which serif"
       aria-label="Preset"
-      :value="draft.presetId ?? ''"
+      :value="shownId ?? ''"
       @change="choose"
     >
       <option v-for="preset in library.presets" :key="preset.id" :value="preset.id">
         {{ preset.name }}
       </option>
-      <option value="">New preset</option>
+      <option v-if="!draft.target || draft.presetId === null" value="">New preset</option>
     </select>
     <template v-if="draft.isDirty">
       <span class="unsaved"
@@ -86,14 +83,7 @@ async function saveAsNew(name: string): Promise<void> {
         <IconRedo />
       </button>
     </span>
-    <NameDialog
-      v-model="isNaming"
-      title="Save as a new preset"
-      label="Name"
-      :name="draft.suggestedName"
-      action="Save"
-      @done="saveAsNew"
-    />
+    <SavePresetDialog v-model="isNaming" @saved="emit('saved', $event)" />
   </div>
 </template>
 
@@ -111,7 +101,9 @@ async function saveAsNew(name: string): Promise<void> {
   background-color: transparent;
   border-color: transparent;
   font-size: 1rem;
-  max-width: 340px;
+  flex: 0 1 auto;
+  max-width: 300px;
+  min-width: 120px;
   padding-left: 4px;
   text-overflow: ellipsis;
   width: auto;
@@ -137,9 +129,21 @@ async function saveAsNew(name: string): Promise<void> {
   width: 7px;
 }
 
+@media (max-width: 1160px) {
+  .which {
+    max-width: 200px;
+  }
+}
+
+.btn,
+.unsaved {
+  white-space: nowrap;
+}
+
 .end {
   align-items: center;
   display: flex;
+  flex: none;
   gap: 2px;
   margin-left: auto;
 }

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, onBeforeUnmount, ref } from 'vue';
+import { useCropShown } from '../../composables/useCropShown.ts';
 import { BLENDS, type Blend } from '#core/contract/preset';
 import { cleanCrop } from '#core/placement/cleanCrop';
 import type { Size } from '#core/placement/geometry';
@@ -12,6 +13,19 @@ import BenchPanel from './BenchPanel.vue';
 const props = defineProps<{ frame: Size; isRepeatOpen: boolean }>();
 defineEmits<{ repeat: [] }>();
 const draft = useDraft();
+const isCropShown = useCropShown();
+const isKept = ref(false);
+
+/** Shown while it is touched, or until it is clicked again. */
+function touch(isTouched: boolean): void {
+  isCropShown.value = isTouched || isKept.value;
+}
+
+function keep(): void {
+  isKept.value = !isKept.value;
+  isCropShown.value = isKept.value;
+}
+onBeforeUnmount(() => (isCropShown.value = false));
 
 const OPACITY_TICKS = [0, 25, 50, 75, 100] as const;
 const cropPercent = computed(() => {
@@ -54,9 +68,20 @@ function setBlend(event: Event): void {
         {{ draft.rule.repeat ? 'repeated' : 'no repeat' }}
       </button>
     </div>
-    <p v-if="cropPercent !== null" class="crop quiet">
+    <button
+      v-if="cropPercent !== null"
+      class="crop quiet"
+      type="button"
+      :aria-pressed="isKept"
+      title="Show that part on the photos"
+      @pointerenter="touch(true)"
+      @pointerleave="touch(false)"
+      @focus="touch(true)"
+      @blur="touch(false)"
+      @click="keep"
+    >
       <b class="number">{{ cropPercent }} %</b> of the frame can be cropped free of the mark
-    </p>
+    </button>
   </BenchPanel>
 </template>
 
@@ -73,6 +98,12 @@ function setBlend(event: Event): void {
 }
 
 .crop {
+  background: none;
+  border: 0;
+  padding: 0;
+  text-align: left;
+  text-decoration: underline dotted 1px var(--lc-hairline);
+  text-underline-offset: 3px;
   font-size: 0.8125rem;
   line-height: 1.35;
 }

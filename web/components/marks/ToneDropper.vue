@@ -3,6 +3,7 @@ import { BModal } from 'bootstrap-vue-next/components/BModal';
 import { computed, ref } from 'vue';
 import { MAX_PALETTE } from '#core/contract/settings';
 import { clamp } from '#core/placement/geometry';
+import { colourAt, placeIn } from '../../composables/photoColour.ts';
 import { arrowWay } from '../../composables/arrowWay.ts';
 import { useSamplePhotos } from '../../composables/useSamplePhotos.ts';
 import { useLibrary } from '../../stores/library.ts';
@@ -12,8 +13,6 @@ import { useNotices } from '../../stores/notices.ts';
 const emit = defineEmits<{ picked: [tone: `#${string}`] }>();
 const isOpen = defineModel<boolean>({ required: true });
 
-/** A dropper takes the mean of this many px to each side. */
-const REACH_PX = 2;
 const KEY_STEP = 0.01;
 
 const library = useLibrary();
@@ -28,31 +27,11 @@ const name = ref('');
 const isFull = computed(() => library.settings.palette.length >= MAX_PALETTE);
 
 function look(): void {
-  const image = picture.value;
-  if (!image?.naturalWidth) return;
-  const canvas = document.createElement('canvas');
-  const side = 2 * REACH_PX + 1;
-  [canvas.width, canvas.height] = [side, side];
-  const context = canvas.getContext('2d');
-  if (!context) return;
-  const x = clamp(place.value.x * image.naturalWidth - REACH_PX, 0, image.naturalWidth - side);
-  const y = clamp(place.value.y * image.naturalHeight - REACH_PX, 0, image.naturalHeight - side);
-  context.drawImage(image, x, y, side, side, 0, 0, side, side);
-  const { data } = context.getImageData(0, 0, side, side);
-  const mean = [0, 0, 0];
-  for (let at = 0; at < data.length; at += 4) {
-    for (let channel = 0; channel < 3; channel++) mean[channel] += data[at + channel];
-  }
-  const bytes = mean.map((sum) => Math.round(sum / side ** 2));
-  colour.value = `#${bytes.map((value) => value.toString(16).padStart(2, '0')).join('')}`;
+  colour.value = picture.value ? colourAt(picture.value, place.value) : null;
 }
 
 function point(event: PointerEvent): void {
-  const frame = (event.currentTarget as HTMLElement).getBoundingClientRect();
-  place.value = {
-    x: clamp((event.clientX - frame.left) / frame.width, 0, 1),
-    y: clamp((event.clientY - frame.top) / frame.height, 0, 1),
-  };
+  place.value = placeIn(event.currentTarget as HTMLElement, event);
   look();
 }
 

@@ -1,0 +1,331 @@
+import { useDebounceFn } from '@vueuse/core';
+import { wrap } from 'comlink';
+import { defineStore } from 'pinia';
+import { computed, ref, shallowRef, watch } from 'vue';
+import { aspectOf } from '../components/markPicture.ts';
+import type { ResizeRule } from '#core/contract/delivery';
+import type { MarkView, PhotoView } from '#core/contract/http';
+import { ANCHORS } from '#core/contract/preset';
+import type { ReadingsWish, ReadingView, ReadingWish } from '#core/contract/readability';
+import { READINGS_AT_ONCE } from '#core/contract/readability';
+import { adjustedRule } from '#core/placement/adjustment';
+import { ESTIMATE, ESTIMATE_NUMBERS, inkLightnessOf } from '#core/readability/batchEstimate';
+import { allowedTones, firstChoice, rescueColour, type Choice } from '#core/readability/choice';
+import type { HardFacts } from '#core/readability/hardPhotos';
+import { classOf, type ReadabilityClass } from '#core/readability/measure';
+import { api } from '../api/client.ts';
+import type { EstimateDeskApi } from '../workers/estimate.worker.ts';
+import type { DeskMark, DeskQuestion } from '../workers/estimateDesk.ts';
+import { useDraft, type Subject } from './draft.ts';
+
+/** How the mark reads on a photo, as far as it is known. */
+export interface PhotoReading {
+  readonly choice: Choice;
+  /** Null where nothing of the mark lies on the photo. */
+  readonly class: ReadabilityClass | null;
+  readonly share: number;
+  readonly contrast: number;
+  readonly bustle: number;
+  /** Measured by the definition; else estimated from the light map. */
+  readonly isMeasured: boolean;
+}
+
+export type ReadingCounts = Readonly<Record<ReadabilityClass, number>>;
+
+interface Measured {
+  readonly question: string;
+  readonly view: ReadingView;
+}
+
+/** The measure follows when nothing has changed for this long. */
+const REST_MS = 240;
+/** Portions are small, so that the photos in sight are known first. */
+const PORTION = Math.min(24, READINGS_AT_ONCE);
+
+/** Colour that stands for a mark's own, for the look of an estimated rescue alone. */
+const MIDDLE_INK = [90, 90, 90] as const;
+
+/**
+ * Readability of all photos that a view shows. While something moves a worker estimates it, once a
+ * frame; when it rests the server measures it, the photos in sight first.
+ */
+export const useReadings = defineStore('readings', () => {
+  const draft = useDraft();
+  const photos = shallowRef<readonly PhotoView[]>([]);
+  const resize = shallowRef<ResizeRule | null>(null);
+  /** Answers of the worker, in the order of the photos; null while it has none. */
+  const estimates = shallowRef<Float32Array | null>(null);
+  let estimatedPhotos: readonly PhotoView[] = [];
+  const places = shallowRef<ReadonlyMap<number, number>>(new Map());
+  const measured = new Map<number, Measured>();
+  const measuredCount = ref(0);
+  /** Counted up when nothing has moved for a moment and the estimates have followed. */
+  const rested = ref(0);
+  let visible: readonly number[] = [];
+
+  let desk: ReturnType<typeof wrap<EstimateDeskApi>> | null = null;
+  let isAsking = false;
+  let asksAgain = false;
+  let measuring = 0;
+
+  /** What every estimate depends on; it is looked at, not computed with. */
+  const situation = computed(() => ({
+    rule: draft.baseRule,
+    mark: draft.baseMark,
+    adjustments: draft.adjustments,
+    resize: resize.value,
+    photos: photos.value,
+  }));
+  watch(situation, () => {
+    measuring++;
+    void ask();
+    void atRest();
+  });
+
+  /** @param all photos of a view, from now on */
+  function follow(all: readonly PhotoView[], recipe: ResizeRule | null): void {
+    resize.value = recipe;
+    if (photos.value === all) return;
+    const here = new Set(all.map(({ id }) => id));
+    for (const id of measured.keys()) if (!here.has(id)) measured.delete(id);
+    photos.value = all;
+    void takePhotos(all);
+  }
+
+  async function takePhotos(all: readonly PhotoView[]): Promise<void> {
+    desk ??= wrap<EstimateDeskApi>(
+      new Worker(new URL('../workers/estimate.worker.ts', import.meta.url), { type: 'module' }),
+    );
+    const wanted = all.map(({ id, width, height, year }) => ({ id, width, height, year }));
+    await desk.take(wanted).catch(() => undefined);
+    if (photos.value === all) void ask();
+  }
+
+  /** One question at a time: what changed meanwhile is asked as it is then. */
+  async function ask(): Promise<void> {
+    if (isAsking) {
+      asksAgain = true;
+      return;
+    }
+    isAsking = true;
+    do {
+      asksAgain = false;
+      const asked = photos.value;
+      const question = deskQuestion();
+      if (!desk || !question || asked.length === 0) {
+        estimates.value = null;
+        continue;
+      }
+      const numbers = await desk.answer(question).catch(() => null);
+      if (numbers?.length !== photos.value.length * ESTIMATE_NUMBERS) continue;
+      if (estimatedPhotos !== asked) {
+        estimatedPhotos = asked;
+        places.value = new Map(asked.map(({ id }, index) => [id, index]));
+      }
+      estimates.value = numbers;
+    } while (asksAgain);
+    isAsking = false;
+  }
+
+  function deskQuestion(): DeskQuestion | null {
+    const mark = draft.baseMark;
+    if (!mark) return null;
+    const marks = new Map([[mark.id, deskMark(mark)]]);
+    const own = [...draft.adjustments.keys()].flatMap((photoId) => {
+      const subject = draft.subjectOf(photoId);
+      if (!subject.mark) return [];
+      marks.set(subject.mark.id, deskMark(subject.mark));
+      const { rule, adjustment } = subject;
+      return [{ photoId, markId: subject.mark.id, rule, adjustment }];
+    });
+    const question: DeskQuestion = {
+      ...{ resize: resize.value, rule: draft.baseRule, markId: mark.id, own },
+      marks: [...marks.values()],
+    };
+    // The worker is sent plain copies; what Vue makes of nested objects cannot be cloned.
+    return JSON.parse(JSON.stringify(question)) as DeskQuestion;
+  }
+
+  const atRest = useDebounceFn(() => {
+    rested.value++;
+    void measureAll();
+  }, REST_MS);
+
+  /** Portion after portion, until all are measured or something has changed. */
+  async function measureAll(): Promise<void> {
+    const mine = ++measuring;
+    const shown = new Set(visible);
+    const wanted = photos.value
+      .filter(({ id }) => !isMeasuredNow(id))
+      .sort((a, b) => Number(shown.has(b.id)) - Number(shown.has(a.id)));
+    for (let at = 0; at < wanted.length && mine === measuring; at += PORTION) {
+      const portion = wanted.slice(at, at + PORTION).flatMap(({ id }) => readingWish(id) ?? []);
+      if (portion.length === 0) continue;
+      const wish: ReadingsWish = { resize: resize.value, photos: portion };
+      const questions = new Map(portion.map(({ photoId }) => [photoId, questionOf(photoId)]));
+      const answer = await api.post<ReadingView[]>('/readings', wish).catch(() => null);
+      if (!answer) return;
+      for (const view of answer) {
+        measured.set(view.photoId, { question: questions.get(view.photoId) ?? '', view });
+      }
+      measuredCount.value++;
+    }
+    rested.value++;
+  }
+
+  function readingWish(photoId: number): ReadingWish | null {
+    const { mark, rule, adjustment } = draft.subjectOf(photoId);
+    return mark && { photoId, markId: mark.id, rule, adjustment };
+  }
+
+  let sharedSubject: { of: object; text: string } | null = null;
+
+  /** What a photo was measured for, as a text that can be compared. */
+  function questionOf(photoId: number): string {
+    const subject = draft.subjectOf(photoId);
+    if (draft.adjustments.has(photoId)) return questionText(subject);
+    const { value } = situation;
+    if (sharedSubject?.of !== value) sharedSubject = { of: value, text: questionText(subject) };
+    return sharedSubject.text;
+  }
+
+  function questionText({ mark, rule, adjustment }: Subject): string {
+    return JSON.stringify([mark?.id, mark?.version, resize.value, rule, adjustment]);
+  }
+
+  function isMeasuredNow(photoId: number): boolean {
+    return measured.get(photoId)?.question === questionOf(photoId);
+  }
+
+  /** Null while nothing is known yet. */
+  function of(photoId: number): PhotoReading | null {
+    return measuredReading(photoId) ?? estimatedReading(photoId);
+  }
+
+  function measuredReading(photoId: number): PhotoReading | null {
+    void measuredCount.value;
+    const known = measured.get(photoId);
+    if (known?.question !== questionOf(photoId)) return null;
+    const { choice, readability } = known.view;
+    return {
+      choice,
+      class: readability?.class ?? null,
+      share: readability?.share ?? 0,
+      contrast: readability?.contrast ?? 0,
+      bustle: readability?.bustle ?? 0,
+      isMeasured: true,
+    };
+  }
+
+  function estimatedReading(photoId: number): PhotoReading | null {
+    const place = places.value.get(photoId);
+    const numbers = estimates.value;
+    if (place === undefined || !numbers) return null;
+    const at = place * ESTIMATE_NUMBERS;
+    const share = numbers[at + ESTIMATE.share];
+    if (Number.isNaN(share)) return null;
+    const { rule: preset, adjustment } = draft.subjectOf(photoId);
+    const rule = adjustedRule(preset, adjustment);
+    const tones = allowedTones(rule);
+    const tone = tones[numbers[at + ESTIMATE.tone]] ?? tones[0];
+    const strength = numbers[at + ESTIMATE.rescue];
+    const colour = rescueColour(inkLightnessOf(tone, MIDDLE_INK));
+    const kind = strength > 0 && rule.rescue !== 'none' ? rule.rescue : null;
+    return {
+      choice: {
+        anchor: ANCHORS[numbers[at + ESTIMATE.anchor]],
+        tone,
+        rescue: kind && { kind, strength, colour },
+      },
+      class: share < 0 ? null : classOf(share),
+      share: Math.max(0, share),
+      contrast: numbers[at + ESTIMATE.contrast],
+      bustle: numbers[at + ESTIMATE.bustle],
+      isMeasured: false,
+    };
+  }
+
+  /** What is drawn on a photo: as it was chosen, or what the rule names first until that is known. */
+  function choiceFor(photoId: number): Choice {
+    const known = of(photoId);
+    if (known) return known.choice;
+    const { rule, adjustment } = draft.subjectOf(photoId);
+    return firstChoice(adjustedRule(rule, adjustment));
+  }
+
+  /** Share of ink that reads by photo; −1 where nothing lies on it, NaN where nothing is known. */
+  const shares = computed(() => {
+    void measuredCount.value;
+    const numbers = estimates.value;
+    return photos.value.map(({ id }) => {
+      const known = measured.get(id);
+      if (known?.question === questionOf(id)) return known.view.readability?.share ?? -1;
+      const place = places.value.get(id);
+      if (!numbers || place === undefined) return NaN;
+      return numbers[place * ESTIMATE_NUMBERS + ESTIMATE.share];
+    });
+  });
+
+  /** Photos that are left out do not count. */
+  const counts = computed<ReadingCounts>(() => {
+    const found = { clear: 0, faint: 0, lost: 0 };
+    photos.value.forEach(({ id }, index) => {
+      const share = shares.value[index];
+      if (Number.isNaN(share) || draft.adjustments.get(id)?.leftOut) return;
+      found[classOf(share)]++;
+    });
+    return found;
+  });
+
+  /** How many photos the definition itself has been measured on. */
+  const progress = computed(() => {
+    void measuredCount.value;
+    return photos.value.filter(({ id }) => isMeasuredNow(id)).length;
+  });
+
+  /** Mean share of a frame that can be cropped free of the mark, and the largest; null while unknown. */
+  const cleanCrops = computed(() => {
+    const numbers = estimates.value;
+    if (!numbers || numbers.length === 0) return null;
+    let sum = 0;
+    let most = 0;
+    let count = 0;
+    for (let at = 0; at < numbers.length; at += ESTIMATE_NUMBERS) {
+      if (Number.isNaN(numbers[at + ESTIMATE.share])) continue;
+      count++;
+      sum += numbers[at + ESTIMATE.cleanCrop];
+      most = Math.max(most, numbers[at + ESTIMATE.cleanCrop]);
+    }
+    return count > 0 ? { mean: sum / count, most } : null;
+  });
+
+  /** What makes a photo hard, for all photos there are estimates of. */
+  function hardFacts(): HardFacts[] {
+    const numbers = estimates.value;
+    return estimatedPhotos.flatMap(({ id, width, height }, index) => {
+      const at = index * ESTIMATE_NUMBERS;
+      if (!numbers || Number.isNaN(numbers[at + ESTIMATE.share])) return [];
+      const lightness = numbers[at + ESTIMATE.lightness];
+      return [{ id, aspect: width / height, lightness, bustle: numbers[at + ESTIMATE.bustle] }];
+    });
+  }
+
+  /** Ids of the photos in sight: they are measured first. */
+  function setVisible(ids: readonly number[]): void {
+    visible = ids;
+  }
+
+  return {
+    ...{ photos, estimates, measuredCount, rested, shares, counts, progress, cleanCrops },
+    ...{ follow, of, choiceFor, hardFacts, setVisible },
+  };
+});
+
+function deskMark(mark: MarkView): DeskMark {
+  const aspects =
+    mark.years &&
+    Object.fromEntries(
+      Object.entries(mark.years).map(([year, { ink }]) => [year, ink.width / ink.height]),
+    );
+  return { id: mark.id, version: mark.version, aspect: aspectOf(mark), aspects };
+}

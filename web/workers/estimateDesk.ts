@@ -1,0 +1,126 @@
+import type { Adjustment } from '#core/contract/adjustment';
+import type { ResizeRule } from '#core/contract/delivery';
+import type { PresetRule } from '#core/contract/preset';
+import type { InkView } from '#core/contract/readability';
+import { resizeFrame } from '#core/delivery/resizeFrame';
+import type { Size } from '#core/placement/geometry';
+import { BatchEstimator, ESTIMATE, ESTIMATE_NUMBERS } from '#core/readability/batchEstimate';
+import type { InkPoints } from '#core/readability/inkPoints';
+import { unpackedLightMaps, type LightMap } from '#core/readability/lightMap';
+import type { Rgb } from '#core/colour/hex';
+
+/** A photo as far as estimates go. */
+export interface DeskPhoto extends Size {
+  readonly id: number;
+  readonly year: number;
+}
+
+/** A mark with its shape in the years there are photos of. */
+export interface DeskMark {
+  readonly id: number;
+  readonly version: number;
+  /** Width by height of its ink box, where it writes no year. */
+  readonly aspect: number;
+  /** By year, where it does. */
+  readonly aspects: Readonly<Record<string, number>> | null;
+}
+
+/** How one photo is marked; only those that differ from the batch are named. */
+export interface DeskOwn {
+  readonly photoId: number;
+  readonly markId: number;
+  readonly rule: PresetRule;
+  readonly adjustment: Adjustment;
+}
+
+export interface DeskQuestion {
+  readonly resize: ResizeRule | null;
+  readonly marks: readonly DeskMark[];
+  readonly markId: number;
+  readonly rule: PresetRule;
+  readonly own: readonly DeskOwn[];
+}
+
+/** How the desk gets what it needs of the server. */
+export interface DeskSource {
+  readonly lightMaps: (ids: readonly number[]) => Promise<Uint8Array>;
+  readonly ink: (markId: number, version: number, year: number) => Promise<InkView>;
+}
+
+interface Ink {
+  readonly points: InkPoints;
+  readonly colour: Rgb;
+}
+
+/** Light maps are asked for in portions of this many photos: some megabytes each. */
+const MAPS_AT_ONCE = 250;
+
+/**
+ * Light maps of a batch on the desk of a worker, which answers for all photos at once with one flat
+ * array. What is not there yet is NaN.
+ */
+export class EstimateDesk {
+  private photos: readonly DeskPhoto[] = [];
+  private readonly maps = new Map<number, LightMap>();
+  private readonly inks = new Map<string, Ink>();
+  private readonly estimator = new BatchEstimator();
+
+  constructor(private readonly source: DeskSource) {}
+
+  /** The photos from here on, in the order of the answers. Maps of those that left are dropped. */
+  async take(photos: readonly DeskPhoto[]): Promise<void> {
+    this.photos = photos;
+    const here = new Set(photos.map(({ id }) => id));
+    for (const id of this.maps.keys()) if (!here.has(id)) this.maps.delete(id);
+    const missing = photos.map(({ id }) => id).filter((id) => !this.maps.has(id));
+    for (let at = 0; at < missing.length; at += MAPS_AT_ONCE) {
+      const packed = await this.source.lightMaps(missing.slice(at, at + MAPS_AT_ONCE));
+      for (const [id, map] of unpackedLightMaps(packed)) this.maps.set(id, map);
+    }
+  }
+
+  async answer(question: DeskQuestion): Promise<Float32Array> {
+    await this.learnInks(question);
+    const numbers = new Float32Array(this.photos.length * ESTIMATE_NUMBERS);
+    const own = new Map(question.own.map((some) => [some.photoId, some]));
+    const marks = new Map(question.marks.map((mark) => [mark.id, mark]));
+    const shared = { markId: question.markId, rule: question.rule, adjustment: NOTHING_ADJUSTED };
+    this.photos.forEach((photo, index) => {
+      const at = index * ESTIMATE_NUMBERS;
+      const { markId, rule, adjustment } = own.get(photo.id) ?? shared;
+      const mark = marks.get(markId);
+      const map = this.maps.get(photo.id);
+      const ink = mark && this.inks.get(inkKey(mark, photo.year));
+      if (!mark || !map || !ink) {
+        numbers[at + ESTIMATE.share] = NaN;
+        return;
+      }
+      const frame = resizeFrame(photo, question.resize);
+      const aspect = mark.aspects?.[photo.year] ?? mark.aspect;
+      const { points, colour: inkColour } = ink;
+      const subject = { map, frame, aspect, points, inkColour, rule, adjustment };
+      this.estimator.estimate(subject, numbers, at);
+    });
+    return numbers;
+  }
+
+  private async learnInks({ marks }: DeskQuestion): Promise<void> {
+    const years = new Set(this.photos.map(({ year }) => year));
+    const wanted = marks.flatMap((mark) =>
+      [...(mark.aspects ? years : [ANY_YEAR])].map((year) => ({ mark, year })),
+    );
+    for (const { mark, year } of wanted) {
+      const key = inkKey(mark, year);
+      if (this.inks.has(key)) continue;
+      const { values, edge, colour } = await this.source.ink(mark.id, mark.version, year);
+      this.inks.set(key, { points: { values: Float32Array.from(values), edge }, colour });
+    }
+  }
+}
+
+const NOTHING_ADJUSTED = Object.freeze({});
+const ANY_YEAR = 2_000;
+
+function inkKey(mark: DeskMark, year: number): string {
+  return `${mark.id}|${mark.version}|${mark.aspects ? year : ''}`;
+}
