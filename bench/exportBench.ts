@@ -24,7 +24,11 @@ const exec = promisify(execFile);
 const RIVALS_AT_ONCE = 2;
 const ROUNDS = 3;
 const QUALITY = 88;
-const RULE = presetRuleSchema.parse({ size: { basis: 'long-side', value: 16 } });
+/** In one tone: choosing looks at the photo, which the rivals do not. */
+const RULE = presetRuleSchema.parse({
+  tone: { rule: 'fixed', tone: 'light' },
+  size: { basis: 'long-side', value: 16 },
+});
 
 type Work = (path: string, to: string) => Promise<unknown>;
 

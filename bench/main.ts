@@ -4,6 +4,7 @@ import { exportBench } from './exportBench.ts';
 import { liftBench } from './liftBench.ts';
 import { liftSpeedBench } from './liftSpeedBench.ts';
 import { printTable } from './measure.ts';
+import { readabilityBench } from './readabilityBench.ts';
 import { serverBench } from './serverBench.ts';
 
 /** `npm run bench`: the figures that are promised, each against its rival in the same run. */
@@ -19,6 +20,7 @@ const BENCHES = {
   export: exportBench,
   server: serverBench,
   design: designBench,
+  readability: readabilityBench,
   lift: async () => [...(await liftBench()), ...(await liftSpeedBench())],
 };
 const wanted = process.argv[2];

@@ -1,3 +1,4 @@
+import type { Adjustment } from '#core/contract/adjustment';
 import { presetRuleSchema, type PresetRule } from '#core/contract/preset';
 import { deliveryRecipeSchema, type DeliveryRecipe } from '#core/contract/delivery';
 import type { Settings } from '#core/contract/settings';
@@ -39,11 +40,25 @@ export type MarkKey = (typeof MARKS)[number]['key'] | 'signed' | 'lockup' | 'sea
 
 interface DemoPreset {
   readonly name: string;
+  readonly isFavourite?: true;
   readonly mark: MarkKey;
   readonly rule: PresetRule;
 }
 
 export const PRESETS: readonly DemoPreset[] = [
+  {
+    name: 'Signature, low right, light or dark',
+    isFavourite: true,
+    mark: 'signature',
+    rule: presetRuleSchema.parse({
+      size: { basis: 'long-side', value: 16 },
+      anchor: 'bottom-right',
+      fallbacks: ['bottom-left', 'top-left'],
+      inset: { x: 3, y: 3 },
+      opacity: 0.85,
+      rescue: 'halo',
+    }),
+  },
   {
     name: 'Signature, low right, light',
     mark: 'signature',
@@ -139,6 +154,13 @@ export const DELIVERIES: readonly DemoDelivery[] = [
     }),
   },
 ];
+
+/** What was already set by hand in the large batch, by photo. */
+export const ADJUSTED: Readonly<Record<string, Adjustment>> = {
+  '0268': { anchor: 'bottom-left' },
+  '0043': { opacity: 0.6, tone: { rule: 'fixed', tone: 'dark' } },
+  '0057': { size: { basis: 'long-side', value: 11 } },
+};
 
 interface DemoBatch {
   readonly name: string;

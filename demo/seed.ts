@@ -11,7 +11,15 @@ import { buildHouse, type House } from '#server/house';
 import { suggestedFor } from '#server/imaging/lift/liftFile';
 import { planRun } from '#server/runs/planRun';
 import { DESIGNS, demoDesign } from './designs.ts';
-import { BATCHES, DELIVERIES, FINISHED_RUN, MARKS, PRESETS, SETTINGS } from './scenario.ts';
+import {
+  ADJUSTED,
+  BATCHES,
+  DELIVERIES,
+  FINISHED_RUN,
+  MARKS,
+  PRESETS,
+  SETTINGS,
+} from './scenario.ts';
 
 /** Fills a data folder with the demo, by the same code that a photographer's clicks reach. */
 
@@ -112,10 +120,11 @@ async function addFromPaper(
 
 function addPresets(house: House, marks: Ids): Ids {
   return new Map(
-    PRESETS.map(({ name, mark, rule }) => [
-      name,
-      house.tables.presets.insert(name, idOf(marks, mark), rule),
-    ]),
+    PRESETS.map(({ name, mark, rule, isFavourite = false }) => {
+      const id = house.tables.presets.insert(name, idOf(marks, mark), rule);
+      house.tables.presets.favour(id, isFavourite);
+      return [name, id];
+    }),
   );
 }
 
@@ -142,6 +151,16 @@ async function addBatches(house: House, presets: Ids, deliveries: Ids): Promise<
       chosen.map((file) => house.imports.addInPlace(id, join(PHOTOS_FOLDER, file))),
     );
     for (const photo of added) if (!photo.ok) throw new Error(photo.reason);
+    if (photos === 'all') addAdjustments(house, id);
+  }
+}
+
+function addAdjustments({ tables }: House, batchId: number): void {
+  const photos = tables.photos.ofBatch(batchId);
+  for (const [number, adjustment] of Object.entries(ADJUSTED)) {
+    const photo = photos.find(({ name }) => name.startsWith(`NC26_${number}`));
+    if (!photo) throw new Error(`The demo has no photo ${number}.`);
+    tables.adjustments.set(photo.id, adjustment);
   }
 }
 

@@ -5,6 +5,7 @@ import { adjustedRule } from '#core/placement/adjustment';
 import { firstChoice } from '#core/readability/choice';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import type { Tables } from './db/tables.ts';
+import { proxyOf } from './runs/proxyOf.ts';
 import { yearOf } from './imaging/photo/probe.ts';
 import type { Marks } from './marks.ts';
 import type { Engine } from './runs/engine.ts';
@@ -35,7 +36,7 @@ export class Readings {
     if (known) return known;
     const judged = await this.engine.judge(
       {
-        proxyPath: this.paths.preview(photoId, 'proxy'),
+        proxy: proxyOf(photo, this.paths),
         subject: {
           frame: resizeFrame(photo, resize),
           ...{ rule, adjustment },

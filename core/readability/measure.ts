@@ -73,36 +73,45 @@ export function measureReadability(
   const height = y1 - y0;
   if (width <= 0 || height <= 0) return null;
 
-  const light = new Float32Array(width * height);
-  const isInk = new Uint8Array(width * height);
   // One more row and column of zeroes: sums up to, but not with, a place.
   const stride = width + 1;
-  const counts = new Float64Array(stride * (height + 1));
-  const sums = new Float64Array(counts.length);
-  const squares = new Float64Array(counts.length);
+  const { light, isInk, counts, sums, squares, differences } = roomFor(width * height, stride);
+  counts.fill(0, 0, stride);
+  sums.fill(0, 0, stride);
+  squares.fill(0, 0, stride);
+  const inkByte = INK_COVERAGE * FULL;
+  const groundByte = GROUND_COVERAGE * FULL;
+  const { data, channels } = photo;
   for (let y = 0; y < height; y++) {
     let count = 0;
     let sum = 0;
     let square = 0;
-    let at = ((y0 + y) * photo.width + x0) * photo.channels;
-    for (let x = 0; x < width; x++, at += photo.channels) {
-      const coverage = coverageAt(core, x0 + x - left, y0 + y - top);
-      const l = lightness(photo.data[at], photo.data[at + 1], photo.data[at + 2]);
-      light[y * width + x] = l;
-      if (coverage >= INK_COVERAGE) isInk[y * width + x] = 1;
-      else if (coverage < GROUND_COVERAGE) {
+    let at = ((y0 + y) * photo.width + x0) * channels;
+    const coreY = y0 + y - top;
+    const coreRow = coreY >= 0 && coreY < core.height ? coreY * core.width : -1;
+    let below = (y + 1) * stride;
+    counts[below] = sums[below] = squares[below] = 0;
+    for (let x = 0; x < width; x++, at += channels) {
+      const coreX = x0 + x - left;
+      const isOnCore = coreRow >= 0 && coreX >= 0 && coreX < core.width;
+      const coverage = isOnCore ? core.data[coreRow + coreX] : 0;
+      const l = lightness(data[at], data[at + 1], data[at + 2]);
+      const here = y * width + x;
+      light[here] = l;
+      isInk[here] = coverage >= inkByte ? 1 : 0;
+      if (coverage < groundByte) {
         count++;
         sum += l;
         square += l * l;
       }
-      const below = (y + 1) * stride + x + 1;
+      below++;
       counts[below] = counts[below - stride] + count;
       sums[below] = sums[below - stride] + sum;
       squares[below] = squares[below - stride] + square;
     }
   }
 
-  const differences: number[] = [];
+  let ink = 0;
   let reads = 0;
   let bustle = 0;
   for (let y = 0; y < height; y++) {
@@ -112,36 +121,53 @@ export function measureReadability(
       if (isInk[y * width + x] === 0) continue;
       const from = Math.max(0, x - reach);
       const to = Math.min(width, x + reach + 1);
-      const within = (table: Float64Array): number =>
-        table[lower + to] - table[lower + from] - table[upper + to] + table[upper + from];
-      const count = within(counts);
+      const [a, b, c, d] = [lower + to, lower + from, upper + to, upper + from];
+      const count = counts[a] - counts[b] - counts[c] + counts[d];
       if (count < 1) continue;
-      const mean = within(sums) / count;
-      const deviation = Math.sqrt(Math.max(0, within(squares) / count - mean * mean));
+      const mean = (sums[a] - sums[b] - sums[c] + sums[d]) / count;
+      const square = (squares[a] - squares[b] - squares[c] + squares[d]) / count;
+      const deviation = Math.sqrt(Math.max(0, square - mean * mean));
       const difference = Math.abs(light[y * width + x] - mean);
-      differences.push(difference);
+      differences[ink++] = difference;
       bustle += deviation;
       if (difference >= LEAST_DIFFERENCE && difference >= LEAST_DEVIATIONS * deviation) reads++;
     }
   }
-  if (differences.length === 0) return null;
-  const share = reads / differences.length;
+  if (ink === 0) return null;
+  const share = reads / ink;
+  const contrast = medianOf(differences.subarray(0, ink));
+  return { class: classOf(share), share, contrast, bustle: bustle / ink };
+}
+
+/** Room that is used again for every copy: a batch is measured without making a heap of arrays. */
+let room = newRoom(0, 0);
+
+function newRoom(pixels: number, entries: number) {
   return {
-    class: classOf(share),
-    share,
-    contrast: medianOf(differences),
-    bustle: bustle / differences.length,
+    pixels,
+    entries,
+    light: new Float32Array(pixels),
+    isInk: new Uint8Array(pixels),
+    differences: new Float64Array(pixels),
+    counts: new Float64Array(entries),
+    sums: new Float64Array(entries),
+    squares: new Float64Array(entries),
   };
 }
 
-function coverageAt({ data, width, height }: Coverage, x: number, y: number): number {
-  return x < 0 || y < 0 || x >= width || y >= height ? 0 : data[y * width + x] / FULL;
+function roomFor(pixels: number, stride: number): typeof room {
+  const entries = pixels + pixels / (stride - 1) + stride;
+  if (room.pixels < pixels || room.entries < entries) {
+    room = newRoom(Math.max(pixels, room.pixels), Math.max(entries, room.entries));
+  }
+  return room;
 }
 
-function medianOf(values: number[]): number {
-  const sorted = Float64Array.from(values).sort();
-  const middle = sorted.length >> 1;
-  return sorted.length % 2 === 1 ? sorted[middle] : (sorted[middle - 1] + sorted[middle]) / 2;
+/** @param values are put into order */
+function medianOf(values: Float64Array): number {
+  values.sort();
+  const middle = values.length >> 1;
+  return values.length % 2 === 1 ? values[middle] : (values[middle - 1] + values[middle]) / 2;
 }
 
 /** With several copies, the one that reads best decides. */

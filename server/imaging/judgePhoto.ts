@@ -1,27 +1,24 @@
 import { planRasters } from '#core/compose/rasterPlan';
 import type { Adjustment } from '#core/contract/adjustment';
 import type { PresetRule, ToneChoice } from '#core/contract/preset';
-import type { Pixels } from '#core/pixels';
 import { adjustedRule } from '#core/placement/adjustment';
 import { scaled, type Box, type Size } from '#core/placement/geometry';
 import { placeMark, type Copy, type Placement } from '#core/placement/placeMark';
 import { inkLightnessOf } from '#core/readability/batchEstimate';
-import { choosing, firstChoice, type Choice } from '#core/readability/choice';
+import { allowedAnchors, choosing, firstChoice, type Choice } from '#core/readability/choice';
 import {
   bestReadability,
   measureReadability,
   reachOf,
-  WORKING_LONG_SIDE_PX,
   type Readability,
 } from '#core/readability/measure';
-import { success, type Result } from '#core/result';
+import { failure, success, type Result } from '#core/result';
 import { composeMark, type MarkSource } from './compose.ts';
+import { messageOf } from './imageErrors.ts';
 import { inkFacts } from './inkFacts.ts';
-import { decodePhoto } from './photo/decode.ts';
-import type { ProbedPhoto } from './photo/probe.ts';
 import { shapeOf } from './raster/artwork.ts';
 import type { Rasteriser } from './raster/rasteriser.ts';
-import { sharp } from './sharp.ts';
+import { cutOut, workingProxy, workingSize, type WorkingPhoto } from './workingPhoto.ts';
 
 /** A mark on a photo, as it is asked for. */
 export interface MarkedSubject {
@@ -42,46 +39,14 @@ export interface Judged {
   readonly readability: Readability | null;
 }
 
-/** The size at which readability is measured: that of the output, where it is smaller. */
-export function workingSize(frame: Size): Size & { readonly factor: number } {
-  const factor = Math.min(1, WORKING_LONG_SIDE_PX / Math.max(frame.width, frame.height));
-  return {
-    factor,
-    width: Math.max(1, Math.round(frame.width * factor)),
-    height: Math.max(1, Math.round(frame.height * factor)),
-  };
-}
-
-/** A photo at the working size, from the photo itself. */
-export function workingPhoto(
-  path: string,
-  probed: ProbedPhoto,
-  frame: Size,
-): Promise<Result<Pixels>> {
-  const { width, height } = workingSize(frame);
-  return decodePhoto(path, probed, { frame: { width, height }, flatten: probed.hasAlpha });
-}
-
-/** The same from the proxy that was made of it, which has the working size of all large outputs. */
-export async function workingProxy(path: string, frame: Size): Promise<Pixels> {
-  const { width, height } = workingSize(frame);
-  const proxy = sharp(path);
-  const known = await proxy.metadata();
-  const isThatSize = known.width === width && known.height === height;
-  const sized = isThatSize ? proxy : proxy.resize(width, height, { fit: 'fill' });
-  const { data, info } = await sized.raw().toBuffer({ resolveWithObject: true });
-  const pixels = new Uint8ClampedArray(data.buffer, data.byteOffset, data.byteLength);
-  return { data: pixels, width: info.width, height: info.height, channels: 3 };
-}
-
 /**
  * Chooses tone, anchor and rescue by measuring the candidates (contract, section 3), each put on
  * the photo as it would come out. The photo given is not changed.
  *
- * @param photo upright, at the working size
+ * @param photo upright; at least all that `seenBy` names of it
  */
 export async function judgePhoto(
-  photo: Pixels,
+  photo: WorkingPhoto,
   subject: MarkedSubject,
   mark: MarkSource,
   rasteriser: Rasteriser,
@@ -109,6 +74,27 @@ export async function judgePhoto(
   return success({ choice, placement: placement.value, readability });
 }
 
+/** A proxy with its size. */
+export interface Proxy extends Size {
+  readonly path: string;
+}
+
+/** The same by the photo's proxy, of which no more is read than is looked at. */
+export async function judgeProxy(
+  proxy: Proxy,
+  subject: MarkedSubject,
+  mark: MarkSource,
+  rasteriser: Rasteriser,
+): Promise<Result<Judged>> {
+  const seen = seenBy(subject, mark);
+  try {
+    const photo = await workingProxy(proxy.path, proxy, subject.frame, seen);
+    return await judgePhoto(photo, subject, mark, rasteriser);
+  } catch (error) {
+    return failure(`The photo's proxy cannot be read (${messageOf(error)}).`);
+  }
+}
+
 /** L* of the ink by tone; its own colours are only looked at where a rescue might need them. */
 async function inkLightness(
   rule: PresetRule,
@@ -125,26 +111,26 @@ async function inkLightness(
 
 /** How one placement reads: only the pixels that the measure looks at are put together. */
 async function readingOf(
-  photo: Pixels,
+  photo: WorkingPhoto,
   placement: Placement,
   { frame, year }: MarkedSubject,
   mark: MarkSource,
   rasteriser: Rasteriser,
 ): Promise<Result<Readability | null>> {
-  const factor = photo.width / frame.width;
-  const copies = placement.copies.map((copy) => scaledCopy(copy, factor));
-  const window = windowRound(copies, photo);
+  const { size } = photo;
+  const copies = workingCopies(placement, size, frame);
+  const window = windowRound(copies, size);
   if (!window) return success(null);
-  const part = cutOut(photo, window);
   const { x: left, y: top } = window;
-  const place = { frame: photo, left, top };
+  const part = cutOut(photo.pixels, { ...window, x: left - photo.left, y: top - photo.top });
+  const place = { frame: size, left, top };
   const working = { ...placement, copies };
   const composed = await composeMark(part, working, mark, year, rasteriser, place);
   if (!composed.ok) return composed;
   const { bleed } = shapeOf(mark.artwork, year);
   const measures: (Readability | null)[] = [];
   for (const copy of copies) {
-    const [placing] = planRasters(photo, [copy], bleed);
+    const [placing] = planRasters(size, [copy], bleed);
     if (!placing) continue;
     const core = await rasteriser.core(mark.key, mark.artwork, placing.spec, year);
     if (!core.ok) return core;
@@ -154,6 +140,24 @@ async function readingOf(
     );
   }
   return success(bestReadability(measures));
+}
+
+/** The part of a photo that is looked at, whichever anchor is chosen; null where nothing is. */
+export function seenBy(subject: MarkedSubject, mark: MarkSource): Box | null {
+  const { frame, rule, adjustment, year } = subject;
+  const { aspect } = shapeOf(mark.artwork, year);
+  const adjusted = adjustedRule(rule, adjustment);
+  const size = workingSize(frame);
+  const copies = allowedAnchors(adjusted).flatMap((anchor) => {
+    const choice = { ...firstChoice(adjusted), anchor };
+    const placed = placeMark(frame, aspect, rule, adjustment, choice);
+    return placed.ok ? workingCopies(placed.value, size, frame) : [];
+  });
+  return copies.length > 0 ? windowRound(copies, size) : null;
+}
+
+function workingCopies(placement: Placement, size: Size, frame: Size): Copy[] {
+  return placement.copies.map((copy) => scaledCopy(copy, size.width / frame.width));
 }
 
 function scaledCopy({ box, size, rotation }: Copy, factor: number): Copy {
@@ -180,17 +184,6 @@ function windowRound(copies: readonly Copy[], { width, height }: Size): Box | nu
     height: Math.min(height, Math.ceil(bottom)) - y,
   };
   return window.width > 0 && window.height > 0 ? window : null;
-}
-
-/** A copy of part of a photo; the box is whole pixels within it. */
-export function cutOut({ data, width, channels }: Pixels, box: Box): Pixels {
-  const row = box.width * channels;
-  const part = new Uint8ClampedArray(row * box.height);
-  for (let y = 0; y < box.height; y++) {
-    const from = ((box.y + y) * width + box.x) * channels;
-    part.set(data.subarray(from, from + row), y * row);
-  }
-  return { data: part, width: box.width, height: box.height, channels };
 }
 
 /** What needs no look at the photo, as a judgement without a reading. */

@@ -3,7 +3,7 @@ import type { Box, Size } from '#core/placement/geometry';
 import type { Placement } from '#core/placement/placeMark';
 import { success, type Result } from '#core/result';
 import { composeMark, type MarkSource } from './compose.ts';
-import { cutOut } from './judgePhoto.ts';
+import { cutOut } from './workingPhoto.ts';
 import { decodePhoto } from './photo/decode.ts';
 import { probePhoto } from './photo/probe.ts';
 import type { Rasteriser } from './raster/rasteriser.ts';

@@ -2,6 +2,7 @@ import { stat } from 'node:fs/promises';
 import type { DeliveryRecipe } from '#core/contract/delivery';
 import type { PresetRule } from '#core/contract/preset';
 import { resizeFrame } from '#core/delivery/resizeFrame';
+import type { Pixels } from '#core/pixels';
 import type { Size } from '#core/placement/geometry';
 import type { Adjustment } from '#core/contract/adjustment';
 import { adjustedRule } from '#core/placement/adjustment';
@@ -19,13 +20,14 @@ import { decodePhoto } from './photo/decode.ts';
 import { photoYear, probePhoto, type ProbedPhoto } from './photo/probe.ts';
 import {
   judgePhoto,
+  judgeProxy,
+  type Proxy,
   unjudged,
-  workingPhoto,
-  workingProxy,
   type Judged,
   type MarkedSubject,
 } from './judgePhoto.ts';
 import { followsYear } from './raster/artwork.ts';
+import { workingCopy } from './workingPhoto.ts';
 import type { Rasteriser } from './raster/rasteriser.ts';
 
 /** One output: a photo with its mark, as a recipe wants it, in a temporary file of its folder. */
@@ -35,7 +37,7 @@ export interface RenderJob {
   readonly adjustment: Adjustment;
   readonly recipe: DeliveryRecipe;
   /** The photo at working size, where that was kept: what the page judges by is then what is judged by here. */
-  readonly proxyPath?: string | undefined;
+  readonly proxy?: Proxy | undefined;
   /** Measure readability also where nothing is chosen by it. */
   readonly measures?: boolean;
   /** Where the finished bytes go; not the final name. */
@@ -79,16 +81,10 @@ export async function renderPhoto(
   const dated = followsYear(mark.artwork) ? await photoYear(job.source, probed.value) : null;
   const year = dated?.year ?? new Date().getFullYear();
   const subject = { frame, rule: job.rule, adjustment: job.adjustment, year };
-  const judged = await judgedFor(job, subject, probed.value, mark, rasteriser);
-  if (!judged.ok) return judged;
-  const { placement, readability } = judged.value;
-
   const slot: Slot = job.recipe.resize === null ? wholePhotos : (work) => work();
-  const encoded = await slot(() =>
-    encodedBytes(job, probed.value, frame, placement, mark, year, rasteriser),
-  );
+  const encoded = await slot(() => encodedPhoto(job, probed.value, subject, mark, rasteriser));
   if (!encoded.ok) return encoded;
-  const parts = encoded.value;
+  const { parts, placement, readability } = encoded.value;
   try {
     const keepsDate = job.recipe.dates === 'photo';
     await writeTemporary(job.temporaryPath, parts, keepsDate ? await modified(job.source) : null);
@@ -106,44 +102,35 @@ export async function renderPhoto(
   });
 }
 
-/** Photos are looked at beforehand only where something is chosen by it, or asked for. */
-async function judgedFor(
-  job: RenderJob,
-  subject: MarkedSubject,
-  probed: ProbedPhoto,
-  mark: MarkSource,
-  rasteriser: Rasteriser,
-): Promise<Result<Judged>> {
-  const isNeeded = job.measures || needsChoosing(adjustedRule(job.rule, job.adjustment));
-  if (!isNeeded) return unjudged(subject, mark);
-  const working = job.proxyPath
-    ? await workingProxy(job.proxyPath, subject.frame).then(success, () => null)
-    : null;
-  const photo = working ?? (await workingPhoto(job.source, probed, subject.frame));
-  return photo.ok ? judgePhoto(photo.value, subject, mark, rasteriser) : photo;
+interface EncodedPhoto extends Pick<Judged, 'placement' | 'readability'> {
+  /** The bytes of the file, in order. */
+  readonly parts: Buffer[];
 }
 
 /** Its own function, so that the decoded pixels are free to go before the file is written. */
-async function encodedBytes(
+async function encodedPhoto(
   job: RenderJob,
   probed: ProbedPhoto,
-  frame: Size,
-  placement: Placement,
+  subject: MarkedSubject,
   mark: MarkSource,
-  year: number,
   rasteriser: Rasteriser,
-): Promise<Result<Buffer[]>> {
+): Promise<Result<EncodedPhoto>> {
+  const { frame, year } = subject;
   const resizes = frame.width !== probed.size.width || frame.height !== probed.size.height;
   const decoded = await decodePhoto(job.source, probed, {
     frame: resizes ? frame : null,
     flatten: probed.hasAlpha && !TYPES_WITH_ALPHA.has(job.recipe.file.type),
   });
   if (!decoded.ok) return decoded;
+  const judged = await judgedFor(job, subject, decoded.value, mark, rasteriser);
+  if (!judged.ok) return judged;
+  const { placement, readability } = judged.value;
   const composed = await composeMark(decoded.value, placement, mark, year, rasteriser);
   if (!composed.ok) return composed;
   const blocks = await outputBlocks(probed.metadata, job.recipe.metadata.keep, frame);
   try {
-    return success(await encodePhoto(composed.value, job.recipe.file, blocks));
+    const parts = await encodePhoto(composed.value, job.recipe.file, blocks);
+    return success({ parts, placement, readability });
   } catch (error) {
     const { width, height } = frame;
     const type = job.recipe.file.type.toUpperCase();
@@ -151,6 +138,21 @@ async function encodedBytes(
       `A ${type} of ${width} × ${height} px could not be made (${(error as Error).message}).`,
     );
   }
+}
+
+/** A photo is looked at beforehand only where something is chosen by it, or asked for. */
+async function judgedFor(
+  job: RenderJob,
+  subject: MarkedSubject,
+  photo: Pixels,
+  mark: MarkSource,
+  rasteriser: Rasteriser,
+): Promise<Result<Judged>> {
+  const isNeeded = job.measures || needsChoosing(adjustedRule(job.rule, job.adjustment));
+  if (!isNeeded) return unjudged(subject, mark);
+  const judged = job.proxy ? await judgeProxy(job.proxy, subject, mark, rasteriser) : null;
+  if (judged?.ok) return judged;
+  return judgePhoto(await workingCopy(photo), subject, mark, rasteriser);
 }
 
 function frameProblem(frame: Size): string | null {

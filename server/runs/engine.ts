@@ -3,7 +3,7 @@ import { fileURLToPath } from 'node:url';
 import { failure, type Result } from '#core/result';
 import type { MarkSource } from '../imaging/compose.ts';
 import { forkModule } from '../imaging/childProcess.ts';
-import type { Judged, MarkedSubject } from '../imaging/judgePhoto.ts';
+import type { Judged, MarkedSubject, Proxy } from '../imaging/judgePhoto.ts';
 import type { RegionJob } from '../imaging/photoRegion.ts';
 import type { ArtworkFile } from '../imaging/raster/loadArtwork.ts';
 import type { RenderedPhoto, RenderJob } from '../imaging/renderPhoto.ts';
@@ -13,7 +13,7 @@ export type EngineMark = ArtworkFile | MarkSource;
 
 /** A photo whose readability is asked for, by its proxy. */
 export interface JudgeJob {
-  readonly proxyPath: string;
+  readonly proxy: Proxy;
   readonly subject: MarkedSubject;
 }
 

@@ -1,7 +1,7 @@
 import pLimit from 'p-limit';
 import type { Result } from '#core/result';
 import { messageOf } from '../imaging/imageErrors.ts';
-import { judgePhoto, workingProxy } from '../imaging/judgePhoto.ts';
+import { judgeProxy } from '../imaging/judgePhoto.ts';
 import { photosAtOnce, wholePhotosAtOnce } from '../imaging/limits.ts';
 import { photoRegion } from '../imaging/photoRegion.ts';
 import { loadArtwork } from '../imaging/raster/loadArtwork.ts';
@@ -32,11 +32,8 @@ function answer(request: EngineRequest): Promise<Result<unknown>> {
     case 'render':
       return renderPhoto(request.job, source(request.mark), rasteriser, wholePhotos);
     case 'judge': {
-      const { proxyPath, subject } = request.job;
-      return proxies(async () => {
-        const photo = await workingProxy(proxyPath, subject.frame);
-        return judgePhoto(photo, subject, source(request.mark), rasteriser);
-      });
+      const { proxy, subject } = request.job;
+      return proxies(() => judgeProxy(proxy, subject, source(request.mark), rasteriser));
     }
     case 'look':
       return photoRegion(request.job, request.mark && source(request.mark), rasteriser);

@@ -16,6 +16,7 @@ import { storageSentence } from '../storage/storageErrors.ts';
 import type { Engine } from './engine.ts';
 import { claimName, placeOutput, SourceGuard, type RunKnowledge } from './placeOutput.ts';
 import type { PlannedRun } from './planRun.ts';
+import { proxyOf } from './proxyOf.ts';
 import { recoverItems } from './recovery.ts';
 import { outputPlace } from './runNames.ts';
 import { RunPace } from './runPace.ts';
@@ -166,12 +167,13 @@ export class RunQueue {
     if (!mark)
       return tables.items.finish(item.id, 'failed', null, 'The mark is not there any more.');
     const temporary = temporaryPath(run, item);
+    const photo = item.photoId === null ? null : tables.photos.get(item.photoId);
     const rendered = await this.house.engine.render(
       {
         source: item.sourcePath,
         rule,
         adjustment: item.adjustment,
-        proxyPath: proxyOf(item, this.house.paths),
+        proxy: photo ? proxyOf(photo, this.house.paths) : undefined,
         recipe: run.recipe,
         temporaryPath: temporary,
       },
@@ -262,10 +264,6 @@ export class RunQueue {
     const run = this.house.tables.runs.get(runId);
     if (run) this.house.tell(this.view(run));
   }
-}
-
-function proxyOf({ photoId }: RunItemRow, paths: DataPaths): string | undefined {
-  return photoId === null ? undefined : paths.preview(photoId, 'proxy');
 }
 
 function yearNote(year: number): string {

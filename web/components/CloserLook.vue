@@ -84,7 +84,11 @@ function toggleTool(next: 'stamp' | 'colour'): void {
   tool.value = tool.value === next ? 'none' : next;
 }
 
-useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+/** Before the view itself: Escape lays a tool down first. */
+const first = { capture: true };
+useEventListener(window, 'keydown', takeKey, first);
+
+function takeKey(event: KeyboardEvent): void {
   if (event.defaultPrevented || isTyping(event.target) || isModal()) return;
   if (event.ctrlKey || event.metaKey || event.altKey) return;
   if (event.key === 'z') {
@@ -94,7 +98,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   else if (event.key === 'Escape' && tool.value !== 'none') tool.value = 'none';
   else return;
   event.preventDefault();
-});
+}
 </script>
 
 <template>
@@ -321,13 +325,14 @@ h1 {
 }
 
 .space {
-  margin: 0 46px 14px;
+  /* Room below for what tells of an adjustment: it must not shift the photo while that is made. */
+  margin: 0 46px 44px;
   min-height: 0;
   min-width: 0;
 }
 
 .stamps {
-  bottom: 22px;
+  bottom: 50px;
   left: 50%;
   position: absolute;
   transform: translateX(-50%);

@@ -7,14 +7,16 @@ import { sentenceOf } from '../api/client.ts';
 import { bytesText, counted } from '../composables/format.ts';
 import { existingText, metadataText, resizeText, typeText } from '../composables/recipeText.ts';
 import { useLibrary } from '../stores/library.ts';
+import { useReadings } from '../stores/readings.ts';
 import { useRuns } from '../stores/runs.ts';
 
 /** What a run will do, before it does it: how many files, where, how large, what exists already. */
 const props = defineProps<{ wish: RunWish; batchName: string; isStillComingIn: boolean }>();
-const emit = defineEmits<{ close: [] }>();
+const emit = defineEmits<{ close: []; showUnclear: [kind: 'faint' | 'lost'] }>();
 
 const library = useLibrary();
 const runs = useRuns();
+const readings = useReadings();
 const router = useRouter();
 const plan = ref<RunPlanView | null>(null);
 const problem = ref<string | null>(null);
@@ -36,6 +38,18 @@ watch(
   },
   { immediate: true },
 );
+
+/** On which photos the mark cannot be read well, as far as it is known. */
+const reads = computed(() =>
+  readings.countsOf(props.wish.photoIds ? new Set(props.wish.photoIds) : null),
+);
+const worst = computed(() => (reads.value.lost > 0 ? 'lost' : 'faint'));
+const unclear = computed(() => {
+  const { faint, lost } = reads.value;
+  const parts = [lost > 0 ? `lost on ${lost}` : '', faint > 0 ? `faint on ${faint}` : ''];
+  const told = parts.filter(Boolean).join(' and ');
+  return told && `The mark is ${told} of the photos.`;
+});
 
 const existingSentence = computed(() => {
   const count = plan.value?.existing ?? 0;
@@ -100,6 +114,15 @@ async function start(): Promise<void> {
       </p>
       <p v-if="existingSentence" class="note" :class="{ strong: recipe?.existing === 'replace' }">
         {{ existingSentence }}
+      </p>
+      <p v-if="unclear" class="note" :class="{ strong: reads.lost > 0 }">
+        {{ unclear }}
+        <button type="button" class="btn btn-link" @click="emit('showUnclear', worst)">
+          Look at {{ reads[worst] === 1 ? 'it' : 'them' }}
+        </button>
+      </p>
+      <p v-if="plan && plan.leftOut > 0" class="note">
+        {{ counted(plan.leftOut, 'photo') }} {{ plan.leftOut === 1 ? 'is' : 'are' }} left out.
       </p>
       <p v-if="plan && plan.reducedBits > 0" class="note">
         {{ counted(plan.reducedBits, 'photo') }} of more than 8 bits a channel will have 8.
@@ -212,5 +235,11 @@ dd.path {
 .go .btn-primary {
   font-size: 1rem;
   padding: 9px 26px;
+}
+
+.note .btn {
+  font-size: inherit;
+  padding: 0 4px;
+  vertical-align: baseline;
 }
 </style>

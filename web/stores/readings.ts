@@ -266,16 +266,22 @@ export const useReadings = defineStore('readings', () => {
     });
   });
 
-  /** Photos that are left out do not count. */
-  const counts = computed<ReadingCounts>(() => {
+  const counts = computed<ReadingCounts>(() => countsOf(null));
+
+  /**
+   * How many photos are clear, faint and lost; those that are left out do not count.
+   *
+   * @param among ids of the photos that count, or null for all
+   */
+  function countsOf(among: ReadonlySet<number> | null): ReadingCounts {
     const found = { clear: 0, faint: 0, lost: 0 };
     photos.value.forEach(({ id }, index) => {
       const share = shares.value[index];
       if (Number.isNaN(share) || draft.adjustments.get(id)?.leftOut) return;
-      found[classOf(share)]++;
+      if (!among || among.has(id)) found[classOf(share)]++;
     });
     return found;
-  });
+  }
 
   /** How many photos the definition itself has been measured on. */
   const progress = computed(() => {
@@ -317,7 +323,7 @@ export const useReadings = defineStore('readings', () => {
 
   return {
     ...{ photos, estimates, measuredCount, rested, shares, counts, progress, cleanCrops },
-    ...{ follow, of, choiceFor, hardFacts, setVisible },
+    ...{ follow, of, choiceFor, countsOf, hardFacts, setVisible },
   };
 });
 

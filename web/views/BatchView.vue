@@ -161,6 +161,12 @@ function leaveConfirm(): void {
   void router.replace({ query: {} });
 }
 
+function showUnclear(kind: 'faint' | 'lost'): void {
+  show.value = kind;
+  isLooking.value = false;
+  leaveConfirm();
+}
+
 function choosePreset(id: number | null): void {
   draft.open(id);
   if (id !== null) rememberPreset(id);
@@ -296,6 +302,7 @@ function isOnControl(target: EventTarget | null): boolean {
         :batch-name="batches.open.name"
         :is-still-coming-in="isComingIn"
         @close="leaveConfirm"
+        @show-unclear="showUnclear"
       />
       <BenchTray v-else :frame="frame" @choose="choosePreset" @saved="rememberPreset">
         <template #bar>

@@ -49,6 +49,8 @@ const rows = computed(() =>
     { width: width.value, height: height.value },
   ),
 );
+/** Out of the way of the mark. */
+const captionsHigh = computed(() => draft.rule.anchor.startsWith('bottom'));
 const isMarkHidden = ref(false);
 const asking = ref<'rename' | 'new' | 'delete' | null>(null);
 const isThere = computed(() => props.id === 0 || library.presetOf(props.id) !== null);
@@ -175,12 +177,16 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
               :resize="null"
               :hide-mark="isMarkHidden"
             />
-            <span class="caption number" :title="item.photo.name">
+            <span
+              class="caption number"
+              :class="{ high: captionsHigh }"
+              :title="`${item.photo.name}, ${HARD_WORDS[item.kind]}`"
+            >
               <ReadingSign
                 v-if="readings.of(item.id)"
                 :kind="readings.of(item.id)?.class ?? 'lost'"
               />
-              {{ HARD_WORDS[item.kind] }}
+              {{ item.kind }}
               <template v-if="readings.of(item.id)?.class">
                 {{ percentText(readings.of(item.id)?.share ?? 0) }}
               </template>
@@ -304,6 +310,12 @@ h1 {
   pointer-events: none;
   position: absolute;
   white-space: nowrap;
+}
+
+.caption.high {
+  border-radius: 0 0 3px;
+  bottom: auto;
+  top: 0;
 }
 
 .over,

@@ -34,6 +34,8 @@ export class Rasteriser {
     maxSize: CACHE_BYTES,
     sizeCalculation: (raster) => raster.data.byteLength + 1,
   });
+  /** Coverage of rasters, as long as those are kept. */
+  private readonly coverages = new WeakMap<Raster, Coverage>();
   private readonly underway = new Map<string, Promise<Result<Raster>>>();
 
   constructor(private readonly timeoutMs = RASTER_TIMEOUT_MS) {
@@ -81,10 +83,11 @@ export class Rasteriser {
         ? await this.original(bareKey, { do: 'draw', artwork, spec, showing })
         : await this.raster(key, artwork, spec, 'original', year);
     if (!raster.ok) return raster;
-    const { data, width, height } = raster.value;
-    const coverage = new Uint8Array(width * height);
-    for (let at = 0; at < coverage.length; at++) coverage[at] = data[at * 4 + 3];
-    return success({ data: coverage, width, height });
+    const known = this.coverages.get(raster.value);
+    if (known) return success(known);
+    const coverage = coverageOf(raster.value);
+    this.coverages.set(raster.value, coverage);
+    return success(coverage);
   }
 
   /** What lies under the mark to help it, at full strength, on the canvas of `spec`. */
@@ -177,6 +180,12 @@ export class Rasteriser {
       return failure(`The mark could not be drawn (${messageOf(error)}).`);
     }
   }
+}
+
+function coverageOf({ data, width, height }: Raster): Coverage {
+  const coverage = new Uint8Array(width * height);
+  for (let at = 0; at < coverage.length; at++) coverage[at] = data[at * 4 + 3];
+  return { data: coverage, width, height };
 }
 
 function tinted({ data, width, height }: Coverage, [red, green, blue]: Rgb): Raster {

@@ -67,12 +67,19 @@ const subject = computed(() =>
   align-items: center;
   background: var(--lc-paper);
   border-bottom: 1px solid var(--lc-hairline);
+  border-top: 1px solid var(--lc-hairline);
+  bottom: 100%;
   display: flex;
   flex-wrap: wrap;
   font-size: 0.8125rem;
   gap: 4px 8px;
+  left: 0;
   min-height: 36px;
   padding: 4px 18px;
+  /* Over the wall: what is shown must not move when a photo is chosen or adjusted. */
+  position: absolute;
+  right: 0;
+  z-index: 3;
 }
 
 .words {

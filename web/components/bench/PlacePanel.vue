@@ -61,8 +61,8 @@ function dotStyle(anchor: Anchor): Record<string, string> {
 
 const helpText = computed(() => {
   const { fallbacks, rescue } = draft.rule;
-  const places = fallbacks.length > 0 ? [counted(fallbacks.length, 'more place')] : [];
-  const helps = rescue === 'none' ? places : [...places, `a ${rescue}`];
+  const places = fallbacks.length > 0 ? [counted(fallbacks.length, 'place')] : [];
+  const helps = rescue === 'none' ? places : [...places, rescue];
   return helps.length > 0 ? `else ${helps.join(', ')}` : 'if unclear, as it is';
 });
 
@@ -212,6 +212,9 @@ function setOffset(axis: 'x' | 'y', value: number): void {
 .help {
   font-size: inherit;
   padding: 0;
+  text-decoration: underline dotted 1px var(--lc-brass-light);
+  text-underline-offset: 3px;
+  vertical-align: baseline;
 }
 
 .line {

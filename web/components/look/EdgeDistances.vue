@@ -47,6 +47,8 @@ function placed({ from, to }: Line) {
   });
   const [start, end] = [at(from), at(to)];
   const isAcross = from.y === to.y;
+  const isAtStart = isAcross ? from.x === 0 : from.y === 0;
+  const edge = isAtStart ? start : end;
   return {
     line: {
       left: `${start.x}px`,
@@ -54,7 +56,11 @@ function placed({ from, to }: Line) {
       width: isAcross ? `${end.x - start.x}px` : '0',
       height: isAcross ? '0' : `${end.y - start.y}px`,
     },
-    label: { left: `${(start.x + end.x) / 2}px`, top: `${(start.y + end.y) / 2}px` },
+    // Beside the line, where the two labels of a corner cannot meet.
+    label: isAcross
+      ? { left: `${edge.x}px`, top: `${edge.y}px` }
+      : { left: `${start.x}px`, top: `${(start.y + end.y) / 2}px` },
+    side: isAcross ? (isAtStart ? 'before' : 'behind') : 'beside',
     isAcross,
   };
 }
@@ -66,7 +72,7 @@ const text = (px: number): string => `${px.toLocaleString('en', { maximumFractio
     <i class="line" :class="{ across: placed(line).isAcross }" :style="placed(line).line" />
     <b
       class="label number"
-      :class="{ across: placed(line).isAcross }"
+      :class="placed(line).side"
       :style="placed(line).label"
       data-testid="distance"
       >{{ text(line.px) }}</b
@@ -96,11 +102,18 @@ const text = (px: number): string => `${px.toLocaleString('en', { maximumFractio
   padding: 0 5px;
   pointer-events: none;
   position: absolute;
-  transform: translate(8px, -50%);
   white-space: nowrap;
 }
 
-.label.across {
-  transform: translate(-50%, 6px);
+.label.beside {
+  transform: translate(calc(-100% - 6px), -50%);
+}
+
+.label.behind {
+  transform: translate(6px, -50%);
+}
+
+.label.before {
+  transform: translate(calc(-100% - 6px), -50%);
 }
 </style>

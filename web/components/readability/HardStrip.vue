@@ -22,13 +22,16 @@ const props = defineProps<{
 const emit = defineEmits<{ look: [photo: PhotoView]; pin: [kind: HardKind, id: number | null] }>();
 
 const GAP_PX = 8;
-const TALLEST_PX = 78;
+const TALLEST_PX = 64;
+/** Below this a caption would not fit under its photo. */
+const NARROWEST_PX = 68;
 const readings = useReadings();
 const strip = ref<HTMLElement | null>(null);
 const { width } = useElementSize(strip);
 const height = computed(() => {
   const aspects = props.hard.reduce((sum, { photo }) => sum + photo.width / photo.height, 0);
-  const room = width.value - GAP_PX * (props.hard.length - 1);
+  const narrow = props.hard.filter((item) => item.photo.width < item.photo.height).length;
+  const room = width.value - GAP_PX * (props.hard.length - 1) - (narrow * NARROWEST_PX) / 3;
   return Math.min(TALLEST_PX, room / Math.max(aspects, 0.1));
 });
 
@@ -96,36 +99,39 @@ function pinTitle(item: HardView): string {
 .strip {
   display: flex;
   gap: 8px;
-  min-height: 78px;
+  min-height: 84px;
   min-width: 0;
 }
 
 .one {
   flex: none;
+  min-width: 68px;
   position: relative;
 }
 
 .caption {
   align-items: center;
-  background: rgb(246 243 236 / 90%);
+  background: none;
   border: 0;
-  border-radius: 0 3px 0 0;
-  bottom: 0;
-  color: var(--lc-ink);
+  border-radius: 3px;
+  color: var(--lc-on-surround);
   display: flex;
-  font-size: 0.72rem;
-  gap: 4px;
-  left: 0;
+  font-size: 0.75rem;
+  gap: 5px;
   line-height: 1.2;
-  max-width: 100%;
-  overflow: hidden;
-  padding: 2px 6px;
-  position: absolute;
+  margin-top: 3px;
+  padding: 0 2px;
   white-space: nowrap;
 }
 
 .caption:hover {
-  background: var(--lc-card);
+  text-decoration: underline;
+}
+
+.caption .reading-sign {
+  background: var(--lc-paper);
+  border-radius: 50%;
+  box-shadow: 0 0 0 1.5px var(--lc-paper);
 }
 
 .pin {
@@ -138,7 +144,7 @@ function pinTitle(item: HardView): string {
   opacity: 0;
   padding: 3px;
   position: absolute;
-  right: 4px;
+  left: 4px;
   top: 4px;
   transition: opacity var(--lc-quick);
 }

@@ -104,7 +104,7 @@ button.part:hover {
   color: var(--lc-card);
 }
 
-.on .sign {
+.on .reading-sign {
   background: var(--lc-card);
   border-radius: 50%;
   box-shadow: 0 0 0 2px var(--lc-card);

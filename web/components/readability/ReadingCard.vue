@@ -70,7 +70,7 @@ function fix(part: Parameters<typeof draft.adjust>[1]): void {
 </script>
 
 <template>
-  <div class="reading" data-testid="reading">
+  <div class="reading-card" data-testid="reading">
     <p v-if="!reading" class="quiet">Not looked at yet.</p>
     <template v-else>
       <p class="head">
@@ -78,7 +78,7 @@ function fix(part: Parameters<typeof draft.adjust>[1]): void {
         <b>{{ reading.class ? CLASS_WORDS[reading.class] : 'Beside the photo' }}</b>
         <span class="quiet">{{ reading.isMeasured ? 'measured' : 'estimated' }}</span>
       </p>
-      <dl v-if="reading.class" class="figures number">
+      <dl v-if="reading.class" class="numbers number">
         <div>
           <dt>of the ink reads</dt>
           <dd>{{ percentText(reading.share) }}</dd>
@@ -127,7 +127,7 @@ function fix(part: Parameters<typeof draft.adjust>[1]): void {
 </template>
 
 <style scoped>
-.reading {
+.reading-card {
   color: var(--lc-ink);
   display: grid;
   font-size: 0.8125rem;
@@ -151,13 +151,13 @@ p {
   margin-left: auto;
 }
 
-.figures {
+.numbers {
   display: grid;
   gap: 1px;
   margin: 0;
 }
 
-.figures div {
+.numbers div {
   display: flex;
   gap: 10px;
   justify-content: space-between;

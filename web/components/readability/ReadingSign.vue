@@ -6,14 +6,14 @@ defineProps<{ kind: ReadabilityClass }>();
 </script>
 
 <template>
-  <svg class="sign" :class="kind" viewBox="0 0 16 16" aria-hidden="true">
+  <svg class="reading-sign" :class="kind" viewBox="0 0 16 16" aria-hidden="true">
     <circle cx="8" cy="8" r="6" />
     <path v-if="kind === 'faint'" d="M8 2a6 6 0 0 0 0 12z" />
   </svg>
 </template>
 
 <style scoped>
-.sign {
+.reading-sign {
   display: block;
   flex: none;
   height: 1em;
