@@ -48,6 +48,7 @@ test('everything of the bench works from the keyboard, and can be undone', async
   await page.keyboard.press('Shift+ArrowDown');
   await expect(inset).toHaveValue('4');
   await page.keyboard.press('t');
+  await page.keyboard.press('t');
   await expect(page.getByRole('radio', { name: 'Dark' })).toBeChecked();
   await page.keyboard.press('o');
   await expect(page.getByLabel('Opacity, exact')).toHaveValue('70');
@@ -88,7 +89,8 @@ test('some photos are selected and exported, the repeat covers them', async ({ a
   await page.keyboard.press('Space');
   await page.keyboard.press('.');
   await page.keyboard.press('Space');
-  await expect(page.getByText('the 2 selected')).toBeVisible();
+  await expect(page.getByText('the 2 selected').first()).toBeVisible();
+  await page.getByRole('radio', { name: 'all 4' }).click();
   await page.getByRole('button', { name: 'no repeat' }).click();
   await page.getByLabel('Repeat over the whole frame').check();
   await expect(page.getByText(/^\d+ %$/).first()).not.toHaveText('100 %');

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { BModal } from 'bootstrap-vue-next/components/BModal';
-import { computed, ref, watch } from 'vue';
+import { computed, ref, useId, watch } from 'vue';
 import { NAME_MAX_LENGTH } from '#core/contract/preset';
 
 /** Asks for a name. */
@@ -8,6 +8,8 @@ const props = defineProps<{ title: string; label: string; name: string; action: 
 const emit = defineEmits<{ done: [name: string] }>();
 const isOpen = defineModel<boolean>({ required: true });
 
+/** Several of these dialogs can be on one page. */
+const fieldId = useId();
 const typed = ref('');
 const field = ref<HTMLInputElement | null>(null);
 const trimmed = computed(() => typed.value.trim());
@@ -25,9 +27,9 @@ function finish(): void {
 <template>
   <BModal v-model="isOpen" :title="title" centered no-footer @shown="field?.select()">
     <form class="form" @submit.prevent="finish">
-      <label class="form-label" for="name-field">{{ label }}</label>
+      <label class="form-label" :for="fieldId">{{ label }}</label>
       <input
-        id="name-field"
+        :id="fieldId"
         ref="field"
         v-model="typed"
         class="form-control"

@@ -35,7 +35,7 @@ function key(event: KeyboardEvent): void {
 
 <template>
   <article class="card-plain preset" :data-preset="preset.name">
-    <RouterLink class="open" :to="`/presets/${preset.id}`">
+    <RouterLink class="open" :to="`/presets/${preset.id}`" aria-hidden="true" tabindex="-1">
       <PresetPicture :mark="library.markOf(preset.markId)" :rule="preset.rule" :photo="photo" />
     </RouterLink>
     <div class="text">

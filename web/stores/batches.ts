@@ -42,11 +42,14 @@ export const useBatches = defineStore('batches', () => {
       photos.value = [];
       reading.value = null;
     }
+    missed = null;
     const answer = await api.get<OpenBatchAnswer>(`/batches/${id}`);
     open.value = answer.batch;
     photos.value = answer.photos;
     useKeeping().take(id, answer.adjustments);
     reading.value = answer.reading;
+    // What was told while the answer was on its way is newer than it.
+    if (isMissed(id)) takeProgress(missed);
     void api.post(`/batches/${id}/opened`);
     void knowYears();
     return answer.batch;
@@ -56,10 +59,18 @@ export const useBatches = defineStore('batches', () => {
     if (isListening) return;
     isListening = true;
     onServerEvent('import', (progress) => {
-      if (progress.batchId !== open.value?.id) return;
-      reading.value = progress;
-      void refreshPhotos();
+      if (progress.batchId === open.value?.id) takeProgress(progress);
+      else missed = progress;
     });
+  }
+
+  /** Told of a batch that was not open yet. */
+  let missed: ImportView | null = null;
+  const isMissed = (id: number): boolean => missed?.batchId === id;
+
+  function takeProgress(progress: ImportView | null): void {
+    reading.value = progress;
+    void refreshPhotos();
   }
 
   let refreshing = false;

@@ -90,14 +90,15 @@ watch(
 );
 /** Photos whose adjustment is told and can be taken back. */
 const told = computed(() => {
-  const isOther = current.value && !inHand.value.includes(current.value.id);
-  const isCopySource = isOther && draft.adjustments.has(current.value.id);
-  const ids = new Set(inHand.value.length > 0 && !isCopySource ? inHand.value : [currentId.value]);
+  const ids = new Set(inHand.value.length > 0 ? inHand.value : [currentId.value]);
   return photos.value.filter(({ id }) => ids.has(id));
 });
-
-/** The selected photos could take the adjustment of the one the keys speak to. */
-const others = computed(() => [...selected.value].filter((id) => id !== told.value[0]?.id));
+/** The photo that the keys speak to can give what it has to the selected ones. */
+const copySource = computed(() => {
+  const photo = current.value;
+  const isBeside = photo && inHand.value.length > 0 && !inHand.value.includes(photo.id);
+  return isBeside && draft.adjustments.has(photo.id) ? photo : null;
+});
 
 function leaveOut(): void {
   const ids = inHand.value.length > 0 ? inHand.value : current.value ? [current.value.id] : [];
@@ -315,7 +316,7 @@ function isOnControl(target: EventTarget | null): boolean {
           />
         </template>
         <template #sheet>
-          <AdjustedSheet :photos="told" :others="told.length === 1 ? others : []" />
+          <AdjustedSheet :photos="told" :source="copySource" />
         </template>
         <ExportPanel
           v-model:delivery-id="deliveryId"

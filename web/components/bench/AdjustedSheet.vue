@@ -9,8 +9,8 @@ import { useDraft } from '../../stores/draft.ts';
 /** What the photos in hand have of their own, each part to be taken back; or given to others. */
 const props = defineProps<{
   photos: readonly PhotoView[];
-  /** Photos that could take this adjustment over, beside its own. */
-  others: readonly number[];
+  /** An adjusted photo beside them, whose adjustment they could have, too. */
+  source: PhotoView | null;
 }>();
 const draft = useDraft();
 
@@ -31,8 +31,8 @@ const subject = computed(() =>
 </script>
 
 <template>
-  <section v-if="parts.length > 0" class="sheet" aria-label="Adjusted by hand">
-    <span class="words">
+  <section v-if="parts.length > 0 || source" class="sheet" aria-label="Adjusted by hand">
+    <span v-if="parts.length > 0" class="words">
       <b>{{ subject }}</b> {{ photos.length === 1 ? 'has' : 'have' }} of
       {{ photos.length === 1 ? 'its' : 'their' }} own:
     </span>
@@ -49,16 +49,17 @@ const subject = computed(() =>
       <span v-if="photos.length > 1" class="number quiet">{{ count }}</span>
       <IconTakeBack aria-hidden="true" />
     </button>
-    <button class="btn btn-link" type="button" @click="draft.takeBack(ids)">Take all back</button>
-    <button
-      v-if="photos.length === 1 && others.length > 0"
-      class="btn btn-link"
-      type="button"
-      @click="draft.copyAdjustment(photos[0].id, others)"
-    >
-      Copy to the {{ others.length }} selected
+    <button v-if="parts.length > 0" class="btn btn-link" type="button" @click="draft.takeBack(ids)">
+      Take all back
     </button>
-    <slot />
+    <button
+      v-if="source"
+      class="btn btn-link copy"
+      type="button"
+      @click="draft.copyAdjustment(source.id, ids)"
+    >
+      Copy what {{ source.name }} has to the {{ ids.length }} selected
+    </button>
   </section>
 </template>
 

@@ -42,7 +42,7 @@ function label(anchor: Anchor): string {
 <template>
   <section class="sheet" aria-label="Where the mark would not be clear">
     <div class="part">
-      <h3 class="minor">Where it would not be clear, it goes</h3>
+      <h2 class="minor">Where it would not be clear, it goes</h2>
       <div class="line">
         <div class="frame" role="group" aria-label="Other places, in order">
           <button
@@ -76,7 +76,7 @@ function label(anchor: Anchor): string {
       </div>
     </div>
     <div class="part">
-      <h3 class="minor">and where no place is clear, it gets</h3>
+      <h2 class="minor">and where no place is clear, it gets</h2>
       <PickOne
         label="Help under the mark"
         :options="RESCUE_OPTIONS"

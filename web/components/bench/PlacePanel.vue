@@ -115,7 +115,7 @@ function setOffset(axis: 'x' | 'y', value: number): void {
 <template>
   <BenchPanel title="Place">
     <template #end>
-      {{ ANCHOR_WORDS[draft.rule.anchor] }},
+      <span>{{ ANCHOR_WORDS[draft.rule.anchor] }}</span>,
       <button
         class="btn btn-link help"
         type="button"
