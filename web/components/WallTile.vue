@@ -204,6 +204,7 @@ const signText = computed(() => {
   background: rgb(246 243 236 / 92%);
   border: 0;
   border-radius: 50%;
+  box-shadow: 0 0 0 1px rgb(20 36 44 / 18%);
   color: var(--lc-ink);
   display: flex;
   font-size: 14px;

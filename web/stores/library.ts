@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia';
-import { ref } from 'vue';
+import { ref, shallowRef } from 'vue';
 import type {
   DeliveryView,
   DeliveryWish,
@@ -14,9 +14,10 @@ type SettingsAnswer = Settings & { configured: string[] };
 
 /** Marks, presets, deliveries and settings: small, used everywhere, loaded once. */
 export const useLibrary = defineStore('library', () => {
-  const marks = ref<MarkView[]>([]);
-  const presets = ref<PresetView[]>([]);
-  const deliveries = ref<DeliveryView[]>([]);
+  // Replaced, never changed in place: what is made of them for every photo must not be proxies.
+  const marks = shallowRef<MarkView[]>([]);
+  const presets = shallowRef<PresetView[]>([]);
+  const deliveries = shallowRef<DeliveryView[]>([]);
   const settings = ref<Settings>(settingsSchema.parse({}));
   const configuredFolders = ref<string[]>([]);
   const isLoaded = ref(false);
@@ -59,7 +60,7 @@ export const useLibrary = defineStore('library', () => {
   async function addMark(file: File): Promise<MarkView> {
     const query = new URLSearchParams({ name: file.name });
     const mark = await api.post<MarkView>(`/marks?${query}`, file);
-    marks.value.push(mark);
+    marks.value = [...marks.value, mark];
     return mark;
   }
 

@@ -178,15 +178,17 @@ export const useReadings = defineStore('readings', () => {
     return mark && { photoId, markId: mark.id, rule, adjustment };
   }
 
-  let sharedSubject: { of: object; text: string } | null = null;
+  /** What each photo has to have been measured for: one text for most of them. */
+  const questions = computed(() => {
+    const { adjustments } = situation.value;
+    const own = new Map<number, string>();
+    for (const id of adjustments.keys()) own.set(id, questionText(draft.subjectOf(id)));
+    return { shared: questionText(draft.subjectOf(null)), own };
+  });
 
-  /** What a photo was measured for, as a text that can be compared. */
   function questionOf(photoId: number): string {
-    const subject = draft.subjectOf(photoId);
-    if (draft.adjustments.has(photoId)) return questionText(subject);
-    const { value } = situation;
-    if (sharedSubject?.of !== value) sharedSubject = { of: value, text: questionText(subject) };
-    return sharedSubject.text;
+    const { own, shared } = questions.value;
+    return own.get(photoId) ?? shared;
   }
 
   function questionText({ mark, rule, adjustment }: Subject): string {
@@ -204,9 +206,9 @@ export const useReadings = defineStore('readings', () => {
 
   function measuredReading(photoId: number): PhotoReading | null {
     void measuredCount.value;
-    const known = measured.get(photoId);
-    if (known?.question !== questionOf(photoId)) return null;
-    const { choice, readability } = known.view;
+    const answer = measured.get(photoId);
+    if (answer?.question !== questionOf(photoId)) return null;
+    const { choice, readability } = answer.view;
     return {
       choice,
       class: readability?.class ?? null,
@@ -247,24 +249,35 @@ export const useReadings = defineStore('readings', () => {
 
   /** What is drawn on a photo: as it was chosen, or what the rule names first until that is known. */
   function choiceFor(photoId: number): Choice {
-    const known = of(photoId);
-    if (known) return known.choice;
+    const reading = of(photoId);
+    if (reading) return reading.choice;
     const { rule, adjustment } = draft.subjectOf(photoId);
     return firstChoice(adjustedRule(rule, adjustment));
   }
 
-  /** Share of ink that reads by photo; −1 where nothing lies on it, NaN where nothing is known. */
-  const shares = computed(() => {
+  /** What is known of all photos, gone through once a frame. */
+  const known = computed(() => {
     void measuredCount.value;
     const numbers = estimates.value;
-    return photos.value.map(({ id }) => {
-      const known = measured.get(id);
-      if (known?.question === questionOf(id)) return known.view.readability?.share ?? -1;
-      const place = places.value.get(id);
+    const { own, shared } = questions.value;
+    const at = places.value;
+    let measuredNow = 0;
+    const found = photos.value.map(({ id }) => {
+      const answer = measured.get(id);
+      if (answer && answer.question === (own.get(id) ?? shared)) {
+        measuredNow++;
+        return answer.view.readability?.share ?? -1;
+      }
+      const place = at.get(id);
       if (!numbers || place === undefined) return NaN;
       return numbers[place * ESTIMATE_NUMBERS + ESTIMATE.share];
     });
+    return { shares: found, measured: measuredNow };
   });
+  /** Share of ink that reads by photo; −1 where nothing lies on it, NaN where nothing is known. */
+  const shares = computed(() => known.value.shares);
+  /** How many photos the definition itself has been measured on. */
+  const progress = computed(() => known.value.measured);
 
   const counts = computed<ReadingCounts>(() => countsOf(null));
 
@@ -275,19 +288,15 @@ export const useReadings = defineStore('readings', () => {
    */
   function countsOf(among: ReadonlySet<number> | null): ReadingCounts {
     const found = { clear: 0, faint: 0, lost: 0 };
+    const all = shares.value;
+    const { adjustments } = draft;
     photos.value.forEach(({ id }, index) => {
-      const share = shares.value[index];
-      if (Number.isNaN(share) || draft.adjustments.get(id)?.leftOut) return;
-      if (!among || among.has(id)) found[classOf(share)]++;
+      const share = all[index];
+      if (Number.isNaN(share) || (among && !among.has(id))) return;
+      if (!adjustments.get(id)?.leftOut) found[classOf(share)]++;
     });
     return found;
   }
-
-  /** How many photos the definition itself has been measured on. */
-  const progress = computed(() => {
-    void measuredCount.value;
-    return photos.value.filter(({ id }) => isMeasuredNow(id)).length;
-  });
 
   /** Mean share of a frame that can be cropped free of the mark, and the largest; null while unknown. */
   const cleanCrops = computed(() => {

@@ -367,6 +367,18 @@ h1 {
   min-height: 26px;
 }
 
+@media (max-width: 1160px) {
+  .links {
+    gap: 0;
+  }
+
+  .links .btn {
+    --bs-btn-padding-x: 0.25rem;
+
+    font-size: 0.8125rem;
+  }
+}
+
 .go {
   font-size: 1rem;
   margin-top: auto;

@@ -98,7 +98,7 @@ function mix(event: Event): void {
     </div>
     <label class="auto" title="Each photo gets the tone that reads best on it">
       <input class="form-check-input" type="checkbox" :checked="isAuto" @change="toggleAuto" />
-      whichever reads best
+      <span><span class="wide">whichever </span>reads best</span>
     </label>
   </BenchPanel>
 </template>
@@ -149,6 +149,12 @@ function mix(event: Event): void {
   font-size: 0.8125rem;
   gap: 7px;
   white-space: nowrap;
+}
+
+@media (max-width: 1160px) {
+  .wide {
+    display: none;
+  }
 }
 
 .auto .form-check-input {

@@ -22,7 +22,10 @@ const props = defineProps<{
 const emit = defineEmits<{ look: [photo: PhotoView]; pin: [kind: HardKind, id: number | null] }>();
 
 const GAP_PX = 8;
-const TALLEST_PX = 64;
+/** Large screens have room for larger ones. */
+const LEAST_TALL_PX = 64;
+const MOST_TALL_PX = 104;
+const SHARE_OF_WIDTH = 0.075;
 /** Below this a caption would not fit under its photo. */
 const NARROWEST_PX = 68;
 const readings = useReadings();
@@ -32,7 +35,8 @@ const height = computed(() => {
   const aspects = props.hard.reduce((sum, { photo }) => sum + photo.width / photo.height, 0);
   const narrow = props.hard.filter((item) => item.photo.width < item.photo.height).length;
   const room = width.value - GAP_PX * (props.hard.length - 1) - (narrow * NARROWEST_PX) / 3;
-  return Math.min(TALLEST_PX, room / Math.max(aspects, 0.1));
+  const tall = Math.min(MOST_TALL_PX, Math.max(LEAST_TALL_PX, width.value * SHARE_OF_WIDTH));
+  return Math.min(tall, room / Math.max(aspects, 0.1));
 });
 
 const replacing = (item: HardView): boolean =>

@@ -37,7 +37,7 @@ function toggle(kind: ReadabilityClass): void {
       :data-testid="`count-${kind}`"
       @click="isFilter && toggle(kind)"
     >
-      <ReadingSign :kind="kind" /> <b>{{ count }}</b> {{ kind }}
+      <ReadingSign :kind="kind" /> <b>{{ count.toLocaleString('en') }}</b> {{ kind }}
     </component>
   </div>
 </template>

@@ -81,7 +81,7 @@ const options: ChartOptions<'bar'> = {
       {{ counted(known.length, 'photo') }}, each by the share of the ink that stands out from the
       ground round it. From 90 % on a mark is clear, from 60 % faint, below that lost.
     </p>
-    <div class="chart"><Bar :data="data" :options="options" /></div>
+    <div class="chart"><Bar v-if="isOpen" :data="data" :options="options" /></div>
   </BModal>
 </template>
 
