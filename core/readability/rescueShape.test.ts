@@ -58,4 +58,32 @@ describe('rescueCoverage', () => {
   it('needs at least the room of the mark itself', () => {
     expect(rescueBleed('plate', SIZE, { x: 0.9, y: 0.01 })).toEqual({ x: 0.9, y: 11 / 50 });
   });
+
+  it('lays the same halo round a large mark, from fewer pixels', () => {
+    const small = specFor('halo');
+    const times = 8;
+    const large = {
+      ...small,
+      width: small.width * times,
+      height: small.height * times,
+      centreX: small.centreX * times,
+      centreY: small.centreY * times,
+      markWidth: SIZE.width * times,
+      markHeight: SIZE.height * times,
+    };
+    const core = stroke(small);
+    const data = new Uint8Array(large.width * large.height).map((_, index) => {
+      const x = Math.floor((index % large.width) / times);
+      return core.data[Math.floor(index / large.width / times) * small.width + x];
+    });
+    const one = rescueCoverage('halo', core, small);
+    const other = rescueCoverage('halo', { ...large, data }, large);
+    expect(other.data).toHaveLength(large.width * large.height);
+    for (let y = 0; y < small.height; y += 3) {
+      for (let x = 0; x < small.width; x += 5) {
+        const found = at(other.data, large.width, (x + 0.5) * times, (y + 0.5) * times);
+        expect(Math.abs(found - at(one.data, small.width, x, y))).toBeLessThan(22);
+      }
+    }
+  });
 });

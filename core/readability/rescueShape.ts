@@ -43,14 +43,61 @@ export function rescueCoverage(kind: RescueKind, core: Coverage, spec: RasterSpe
   return kind === 'halo' ? halo(core, spec) : plate(spec);
 }
 
+/** A halo is soft: more pixels than this show nothing more, and take seconds. */
+const HALO_PIXELS = 1_000_000;
+
 function halo(core: Coverage, { markWidth, markHeight }: RasterSpec): Coverage {
-  const longer = Math.max(markWidth, markHeight);
+  const scale = Math.min(1, Math.sqrt(HALO_PIXELS / (core.width * core.height)));
+  const longer = Math.max(markWidth, markHeight) * scale;
+  if (scale === 1) return haloAt(core, longer);
+  const width = Math.max(1, Math.round(core.width * scale));
+  const height = Math.max(1, Math.round(core.height * scale));
+  return enlarged(haloAt(reduced(core, { width, height }), longer), core);
+}
+
+function haloAt(core: Coverage, longer: number): Coverage {
   const sigma = HALO_SIGMA * longer;
   // A blurred edge is half as strong where it was, so the ring is grown by a deviation more.
   const grown = grownPlane(core, HALO_WHOLE * longer + sigma);
   const soft = blurredPlane(grown, sigma);
   const data = Uint8Array.from(soft, (value) => Math.round(value));
   return { data, width: core.width, height: core.height };
+}
+
+/** Each pixel the mean of those it stands for. */
+function reduced({ data, width, height }: Coverage, to: Size): Coverage {
+  const sums = new Float64Array(to.width * to.height);
+  const counts = new Uint32Array(sums.length);
+  for (let y = 0; y < height; y++) {
+    const row = Math.floor((y * to.height) / height) * to.width;
+    for (let x = 0; x < width; x++) {
+      const at = row + Math.floor((x * to.width) / width);
+      sums[at] += data[y * width + x];
+      counts[at]++;
+    }
+  }
+  return { ...to, data: Uint8Array.from(sums, (sum, at) => Math.round(sum / counts[at])) };
+}
+
+/** By linear interpolation between the middles of pixels. */
+function enlarged({ data, width, height }: Coverage, to: Size): Coverage {
+  const large = new Uint8Array(to.width * to.height);
+  for (let y = 0; y < to.height; y++) {
+    const fromY = clamp(((y + 0.5) * height) / to.height - 0.5, 0, height - 1);
+    const top = Math.floor(fromY) * width;
+    const below = Math.min(height - 1, Math.floor(fromY) + 1) * width;
+    const shareY = fromY % 1;
+    for (let x = 0; x < to.width; x++) {
+      const fromX = clamp(((x + 0.5) * width) / to.width - 0.5, 0, width - 1);
+      const left = Math.floor(fromX);
+      const right = Math.min(width - 1, left + 1);
+      const shareX = fromX % 1;
+      const upper = data[top + left] * (1 - shareX) + data[top + right] * shareX;
+      const lower = data[below + left] * (1 - shareX) + data[below + right] * shareX;
+      large[y * to.width + x] = Math.round(upper * (1 - shareY) + lower * shareY);
+    }
+  }
+  return { data: large, width: to.width, height: to.height };
 }
 
 /** A rectangle with round corners, turned with the mark; exact to a pixel by its distance. */

@@ -65,7 +65,7 @@ export function planRun(wish: RunWish, house: PlanningHouse): PlannedRun {
   };
   const items = photos.map((photo, index) => {
     const adjustment = adjustments.get(photo.id) ?? {};
-    return { ...newItem(photo, index + 1), adjustment, own: ownPreset(adjustment, tables) };
+    return { ...newItem(photo, index + 1), adjustment, own: ownPreset(adjustment, wish, tables) };
   });
   const problem = placeProblem(run, items, tables) ?? folderProblem(run, house);
   const writesYear = mark.origin.kind === 'design' && designFollowsYear(mark.origin.design);
@@ -80,9 +80,17 @@ function chosenPhotos(photos: PhotoRow[], ids: readonly number[] | null): PhotoR
   return photos.filter((photo) => wanted.has(photo.id));
 }
 
-/** A preset that is gone by now is none: the photo follows its batch. */
-function ownPreset({ presetId }: Adjustment, { presets, marks }: Tables): OwnPreset | null {
-  const preset = presetId === undefined ? null : presets.get(presetId);
+/**
+ * A preset that is gone by now is none: the photo follows its batch. So it does where its own is the
+ * batch's, which may have been changed on the bench without being saved.
+ */
+function ownPreset(
+  { presetId }: Adjustment,
+  wish: RunWish,
+  { presets, marks }: Tables,
+): OwnPreset | null {
+  if (presetId === undefined || presetId === wish.presetId) return null;
+  const preset = presets.get(presetId);
   const mark = preset && marks.get(preset.markId);
   if (!preset || !mark) return null;
   const { name: presetName, rule } = preset;

@@ -1,4 +1,4 @@
-import { useDebounceFn } from '@vueuse/core';
+import { useDebounceFn, useEventListener } from '@vueuse/core';
 import { wrap } from 'comlink';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
@@ -147,9 +147,23 @@ export const useReadings = defineStore('readings', () => {
   }
 
   const atRest = useDebounceFn(() => {
-    rested.value++;
+    comeToRest();
     void measureAll();
   }, REST_MS);
+
+  /** While a button is down the hand only pauses: nothing that it holds may be exchanged. */
+  let isPressed = false;
+  let isRestDue = false;
+  useEventListener(window, 'pointerdown', () => (isPressed = true), { capture: true });
+  useEventListener(window, ['pointerup', 'pointercancel'], () => {
+    isPressed = false;
+    if (isRestDue) comeToRest();
+  });
+
+  function comeToRest(): void {
+    isRestDue = isPressed;
+    if (!isPressed) rested.value++;
+  }
 
   /** Portion after portion, until all are measured or something has changed. */
   async function measureAll(): Promise<void> {
@@ -170,7 +184,7 @@ export const useReadings = defineStore('readings', () => {
       }
       measuredCount.value++;
     }
-    rested.value++;
+    comeToRest();
   }
 
   function readingWish(photoId: number): ReadingWish | null {

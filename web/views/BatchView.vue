@@ -71,7 +71,10 @@ async function load(): Promise<void> {
   }
 }
 onMounted(load);
-onBeforeUnmount(() => void keeping.leave());
+onBeforeUnmount(() => {
+  readings.follow([], null);
+  void keeping.leave();
+});
 
 /** Whom the bench speaks to: all photos, or those that are selected or looked at closely. */
 const speaksToAll = ref(false);

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useElementSize, useEventListener } from '@vueuse/core';
-import { computed, onMounted, ref, watch } from 'vue';
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { BButton } from 'bootstrap-vue-next/components/BButton';
 import BenchPanel from '../components/bench/BenchPanel.vue';
@@ -40,6 +40,7 @@ const readings = useReadings();
 const { all, batch, isLoaded } = useSamplePhotos();
 const hard = useHardPhotos(() => batch.value?.pins ?? {});
 watch(all, (photos) => readings.follow(photos, null), { immediate: true });
+onBeforeUnmount(() => readings.follow([], null));
 
 const wall = ref<HTMLElement | null>(null);
 const { width, height } = useElementSize(wall);

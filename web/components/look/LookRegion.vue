@@ -125,11 +125,11 @@ const ask = useDebounceFn(async () => {
   const box = wanted.value;
   isWaiting.value = true;
   try {
-    const needsBefore = props.isWiping || props.hideMark || !marked.value;
     const picture = marked.value && (await region(box, marked.value));
     if (mine === asked && picture) show(after, picture);
     else release(picture);
-    if (needsBefore && mine === asked) {
+    // For the wipe and for the key that hides the mark: it must be there at once.
+    if (mine === asked) {
       const bare = await region(box, null);
       if (mine === asked) show(before, bare);
       else release(bare);
@@ -143,14 +143,7 @@ const ask = useDebounceFn(async () => {
 }, REST_MS);
 
 watch(
-  () =>
-    JSON.stringify([
-      props.photo.id,
-      props.resize,
-      wanted.value,
-      marked.value,
-      props.isWiping || props.hideMark,
-    ]),
+  () => JSON.stringify([props.photo.id, props.resize, wanted.value, marked.value]),
   () => void ask(),
   { immediate: true },
 );
