@@ -48,7 +48,11 @@ it('keeps what could not be sent for the next time, and says so', async () => {
   expect(useNotices().notices[0].text).toBe('The server does not answer.');
   draft.adjust([8], { rotation: 3 });
   expect(await keeping.flush()).toBe(true);
-  expect(sent[0].changes).toEqual([{ photoId: 8, adjustment: { rotation: 3 } }]);
+  // In order, so that the later one counts.
+  expect(sent.map(({ changes }) => changes[0].adjustment)).toEqual([
+    { rotation: 2 },
+    { rotation: 3 },
+  ]);
 });
 
 it('leaves a batch with everything sent, and nothing of it in hand', async () => {
@@ -59,6 +63,36 @@ it('leaves a batch with everything sent, and nothing of it in hand', async () =>
   await keeping.leave();
   expect(sent).toHaveLength(1);
   expect(draft.adjustments.size).toBe(0);
+  await keeping.flush();
+  expect(sent).toHaveLength(1);
+});
+
+it('is not confused by a batch that is opened while another is still being sent', async () => {
+  const keeping = useKeeping();
+  const draft = useDraft();
+  keeping.take(3, []);
+  draft.adjust([8], { rotation: 2 });
+  const leaving = keeping.leave();
+  keeping.take(4, [{ photoId: 20, adjustment: { opacity: 0.1 } }]);
+  draft.adjust([21], { leftOut: true });
+  await leaving;
+  await keeping.flush();
+  expect([...draft.adjustments.keys()]).toEqual([20, 21]);
+  expect(sent).toEqual([
+    { path: '/batches/3/adjustments', changes: [{ photoId: 8, adjustment: { rotation: 2 } }] },
+    { path: '/batches/4/adjustments', changes: [{ photoId: 21, adjustment: { leftOut: true } }] },
+  ]);
+});
+
+it('knows better than an answer that was on its way while something was sent', async () => {
+  const keeping = useKeeping();
+  const draft = useDraft();
+  keeping.take(3, []);
+  draft.adjust([8], { rotation: 2 });
+  const leaving = keeping.leave();
+  keeping.take(3, []);
+  expect(draft.adjustments.get(8)).toEqual({ rotation: 2 });
+  await leaving;
   await keeping.flush();
   expect(sent).toHaveLength(1);
 });

@@ -10,16 +10,23 @@ import { useNotices } from './notices.ts';
 /** A drag changes an adjustment with every frame; it is sent when the hand rests. */
 const REST_MS = 350;
 
+/** Changes of one batch on their way to the server. */
+interface Parcel {
+  readonly batchId: number;
+  readonly changes: AdjustmentsWish['changes'];
+}
+
 /**
  * Keeps what was adjusted in a batch on the server: sent soon after each change, before an export,
- * and when the view or the page is left. What could not be sent is tried again with the next change.
+ * and when the view or the page is left. What could not be sent waits, in order, and is tried again
+ * with the next change.
  */
 export const useKeeping = defineStore('keeping', () => {
   const draft = useDraft();
   const notices = useNotices();
-  let batchId: number | null = null;
-  /** What the server has. */
-  let known = new Map<number, Adjustment>();
+  /** The open batch, with what the server has of it or is being sent. */
+  let open: { readonly id: number; readonly known: Map<number, Adjustment> } | null = null;
+  const parcels: Parcel[] = [];
   let sending: Promise<boolean> = Promise.resolve(true);
 
   const soon = useDebounceFn(() => flush(), REST_MS);
@@ -28,62 +35,77 @@ export const useKeeping = defineStore('keeping', () => {
     () => void soon(),
   );
   useEventListener(window, 'pagehide', () => {
-    const changes = unsent();
-    if (batchId === null || changes.length === 0) return;
-    // A page that is being closed still finishes this.
-    void fetch(`/api/batches/${batchId}/adjustments`, {
-      method: 'PUT',
-      headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ changes }),
-      keepalive: true,
-    });
+    collect();
+    for (const { batchId, changes } of parcels) {
+      // A page that is being closed still finishes this.
+      void fetch(`/api/batches/${batchId}/adjustments`, {
+        method: 'PUT',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify({ changes }),
+        keepalive: true,
+      });
+    }
   });
 
-  /** A batch as the server has just told it. What another batch had must have been sent before. */
+  /** A batch as the server has just told it; what is still on its way to it is newer. */
   function take(
     id: number,
     rows: readonly { readonly photoId: number; readonly adjustment: Adjustment }[],
   ): void {
-    batchId = id;
-    known = new Map(rows.map(({ photoId, adjustment }) => [photoId, adjustment]));
+    collect();
+    const known = new Map(rows.map(({ photoId, adjustment }) => [photoId, adjustment]));
+    for (const { batchId, changes } of parcels) if (batchId === id) lay(changes, known);
+    open = { id, known };
     draft.takeAdjustments(new Map(known));
   }
 
   /** The view shows no batch any more. */
   async function leave(): Promise<void> {
-    await flush();
-    batchId = null;
-    known = new Map();
+    collect();
+    open = null;
     draft.takeAdjustments(new Map());
+    await flush();
   }
 
-  function unsent(): AdjustmentsWish['changes'] {
+  /** Packs what has changed since the last time. */
+  function collect(): void {
+    if (!open) return;
+    const { id, known } = open;
     const now = draft.adjustments;
-    return [...new Set([...known.keys(), ...now.keys()])]
+    const changes = [...new Set([...known.keys(), ...now.keys()])]
       .filter((photoId) => known.get(photoId) !== now.get(photoId))
       .map((photoId) => ({ photoId, adjustment: now.get(photoId) ?? null }));
+    if (changes.length === 0) return;
+    lay(changes, known);
+    parcels.push({ batchId: id, changes });
   }
 
   /** Sends what is not sent yet; false where that failed. */
   function flush(): Promise<boolean> {
+    collect();
     sending = sending.then(send);
     return sending;
   }
 
   async function send(): Promise<boolean> {
-    const changes = unsent();
-    if (batchId === null || changes.length === 0) return true;
-    const done = await notices.attempt(async () => {
-      await api.put(`/batches/${batchId}/adjustments`, { changes });
-      return true;
-    });
-    if (!done) return false;
-    for (const { photoId, adjustment } of changes) {
-      if (adjustment) known.set(photoId, adjustment);
-      else known.delete(photoId);
+    while (parcels.length > 0) {
+      const [{ batchId, changes }] = parcels;
+      const done = await notices.attempt(async () => {
+        await api.put(`/batches/${batchId}/adjustments`, { changes });
+        return true;
+      });
+      if (!done) return false;
+      parcels.shift();
     }
     return true;
   }
 
   return { take, leave, flush };
 });
+
+function lay(changes: Parcel['changes'], onto: Map<number, Adjustment>): void {
+  for (const { photoId, adjustment } of changes) {
+    if (adjustment) onto.set(photoId, adjustment);
+    else onto.delete(photoId);
+  }
+}

@@ -22,6 +22,7 @@ import PhotoWall from '../components/PhotoWall.vue';
 import RunConfirm from '../components/RunConfirm.vue';
 import UploadTray from '../components/UploadTray.vue';
 import { isModal, isTyping } from '../composables/useBenchKeys.ts';
+import { useInHand } from '../composables/useInHand.ts';
 import { useWallFilter } from '../composables/useWallFilter.ts';
 import { useWallSelection } from '../composables/useWallSelection.ts';
 import { useBatches } from '../stores/batches.ts';
@@ -76,39 +77,9 @@ onBeforeUnmount(() => {
   void keeping.leave();
 });
 
-/** Whom the bench speaks to: all photos, or those that are selected or looked at closely. */
-const speaksToAll = ref(false);
-const inHand = computed<readonly number[]>(() => {
-  if (isLooking.value && current.value) return [current.value.id];
-  return [...selected.value];
+const { speaksToAll, inHand, told, copySource, leaveOut } = useInHand({
+  ...{ photos, selected, current, isLooking },
 });
-watch(
-  () => [isLooking.value, selected.value.size > 0] as const,
-  () => (speaksToAll.value = false),
-);
-watch(
-  () => (speaksToAll.value || inHand.value.length === 0 ? null : inHand.value),
-  (ids) => (draft.target = ids),
-  { immediate: true },
-);
-/** Photos whose adjustment is told and can be taken back. */
-const told = computed(() => {
-  const ids = new Set(inHand.value.length > 0 ? inHand.value : [currentId.value]);
-  return photos.value.filter(({ id }) => ids.has(id));
-});
-/** The photo that the keys speak to can give what it has to the selected ones. */
-const copySource = computed(() => {
-  const photo = current.value;
-  const isBeside = photo && inHand.value.length > 0 && !inHand.value.includes(photo.id);
-  return isBeside && draft.adjustments.has(photo.id) ? photo : null;
-});
-
-function leaveOut(): void {
-  const ids = inHand.value.length > 0 ? inHand.value : current.value ? [current.value.id] : [];
-  if (ids.length === 0) return;
-  if (ids.every((id) => draft.adjustments.get(id)?.leftOut)) draft.takeBack(ids, 'left out');
-  else draft.adjust(ids, { leftOut: true });
-}
 
 function lookAt(photo: PhotoView): void {
   currentId.value = photo.id;

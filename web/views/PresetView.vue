@@ -8,13 +8,10 @@ import BenchTray from '../components/bench/BenchTray.vue';
 import ConfirmDialog from '../components/ConfirmDialog.vue';
 import EmptyState from '../components/EmptyState.vue';
 import MarkedPhoto from '../components/MarkedPhoto.vue';
-import NameDialog from '../components/NameDialog.vue';
-import NameTakenDialog from '../components/NameTakenDialog.vue';
-import ReadingBar from '../components/readability/ReadingBar.vue';
 import ReadingSign from '../components/readability/ReadingSign.vue';
+import PresetHead from '../components/PresetHead.vue';
+import RenamePresetDialog from '../components/RenamePresetDialog.vue';
 import SavePresetDialog from '../components/SavePresetDialog.vue';
-import SurroundSwitch from '../components/SurroundSwitch.vue';
-import { freeName } from '#core/placement/suggestName';
 import { isModal, isTyping } from '../composables/useBenchKeys.ts';
 import { fillRows } from '../composables/fillRows.ts';
 import { percentText } from '../composables/readingText.ts';
@@ -85,49 +82,9 @@ function save(): void {
   });
 }
 
-const wantedName = ref('');
-const taken = computed(
-  () =>
-    library.presets.find(({ id, name }) => name === wantedName.value && id !== props.id) ?? null,
-);
-const isTaken = ref(false);
-
 function saved(id: number): void {
   void router.replace(`/presets/${id}`);
 }
-
-function rename(name: string): void {
-  wantedName.value = name;
-  if (taken.value) isTaken.value = true;
-  else renameTo(name);
-}
-
-function renameTo(name: string): void {
-  const { saved: preset } = draft;
-  if (!preset) return;
-  const { markId, rule } = preset;
-  void notices.attempt(() => library.savePreset(preset.id, { name, markId, rule }));
-}
-
-/** The other one takes over what this one says, and this one goes. */
-function mergeIntoTaken(): void {
-  const { saved: preset } = draft;
-  const other = taken.value;
-  if (!preset || !other) return;
-  void notices.attempt(async () => {
-    const { markId, rule } = preset;
-    await library.savePreset(other.id, { name: other.name, markId, rule });
-    await router.push(`/presets/${other.id}`);
-    notices.done(`${other.name} is updated.`);
-  });
-}
-
-const freeOfTaken = computed(() =>
-  freeName(
-    wantedName.value,
-    library.presets.map(({ name }) => name),
-  ),
-);
 
 function remove(): void {
   const { saved } = draft;
@@ -155,18 +112,7 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
   </EmptyState>
   <div v-else class="work">
     <div class="surround work-wall">
-      <header class="head">
-        <h1 :title="draft.name">{{ draft.name }}</h1>
-        <span v-if="batch" class="over number">over {{ batch.name }}</span>
-        <span v-if="all.length > 0" class="figures">
-          <ReadingBar class="counts" :counts="readings.counts" />
-          <span v-if="readings.cleanCrops" class="crops number">
-            <b>{{ percentText(readings.cleanCrops.mean) }}</b> can be cropped free, at most
-            {{ percentText(readings.cleanCrops.most) }}
-          </span>
-        </span>
-        <span class="end"><SurroundSwitch /></span>
-      </header>
+      <PresetHead :name="draft.name" :batch-name="batch?.name ?? null" />
       <div ref="wall" class="wall">
         <div v-for="(row, index) in rows" :key="index" class="line">
           <div v-for="item in row.items" :key="item.kind" class="hard" :data-hard="item.kind">
@@ -227,20 +173,11 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
         </BButton>
       </BenchPanel>
     </BenchTray>
-    <NameDialog
+    <RenamePresetDialog
+      v-if="draft.saved"
       v-model="isRenaming"
-      title="Rename the preset"
-      label="Name"
-      :name="draft.name"
-      action="Rename"
-      @done="rename"
-    />
-    <NameTakenDialog
-      v-model="isTaken"
-      :name="wantedName"
-      :free-name="freeOfTaken"
-      @update="mergeIntoTaken"
-      @keep-both="renameTo(freeOfTaken)"
+      :preset="draft.saved"
+      @updated="choose"
     />
     <SavePresetDialog v-model="isNaming" @saved="saved" />
     <ConfirmDialog
@@ -260,23 +197,6 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
   grid-template-columns: minmax(0, 1fr);
   grid-template-rows: auto minmax(0, 1fr);
   padding: 14px 18px 18px;
-}
-
-.head {
-  align-items: baseline;
-  display: flex;
-  gap: 16px;
-}
-
-h1 {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-
-.end {
-  color: var(--lc-on-surround-quiet);
-  margin-left: auto;
 }
 
 .wall {
@@ -317,40 +237,6 @@ h1 {
   border-radius: 0 0 3px;
   bottom: auto;
   top: 0;
-}
-
-.over,
-.crops {
-  color: var(--lc-on-surround-quiet);
-  font-size: 0.8125rem;
-  white-space: nowrap;
-}
-
-.over {
-  overflow: hidden;
-  text-overflow: ellipsis;
-}
-
-.crops b {
-  color: var(--lc-on-surround);
-  font-weight: 650;
-}
-
-.figures {
-  align-items: center;
-  align-self: center;
-  display: flex;
-  flex: none;
-  gap: 14px;
-  margin-left: auto;
-}
-
-.counts {
-  width: 270px;
-}
-
-.figures + .end {
-  margin-left: 0;
 }
 
 .none {

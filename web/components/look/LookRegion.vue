@@ -1,12 +1,13 @@
 <script setup lang="ts">
-import { useDebounceFn, useDevicePixelRatio, useElementSize } from '@vueuse/core';
-import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
+import { useDevicePixelRatio, useElementSize } from '@vueuse/core';
+import { computed, ref, watch } from 'vue';
 import type { ResizeRule } from '#core/contract/delivery';
 import type { PhotoView } from '#core/contract/http';
 import type { RegionWish } from '#core/contract/readability';
 import { centreOf, clamp, type Box, type Point } from '#core/placement/geometry';
-import { toApiError } from '../../api/client.ts';
+import { dragPointer } from '../../composables/dragPointer.ts';
 import { placed } from '../../composables/usePlacing.ts';
+import { useRegionPictures } from '../../composables/useRegionPictures.ts';
 import { useDraft } from '../../stores/draft.ts';
 import { useReadings } from '../../stores/readings.ts';
 import EdgeDistances from './EdgeDistances.vue';
@@ -28,13 +29,7 @@ const wipe = defineModel<number>('wipe', { required: true });
 const BEYOND_PX = 60;
 /** More than is seen is asked for, so that a small pan shows it at once; px of the output. */
 const MARGIN_PX = 160;
-const REST_MS = 70;
 const KEY_PAN_PX = 60;
-
-interface Picture {
-  readonly address: string;
-  readonly box: Box;
-}
 
 const draft = useDraft();
 const readings = useReadings();
@@ -99,12 +94,6 @@ const styleOf = ({ x, y, width: w, height: h }: Box) => ({
 });
 const wholeStyle = computed(() => styleOf({ x: 0, y: 0, ...frame.value }));
 
-const after = shallowRef<Picture | null>(null);
-const before = shallowRef<Picture | null>(null);
-const problem = ref<string | null>(null);
-const isWaiting = ref(false);
-let asked = 0;
-
 const wanted = computed<Box>(() => {
   const x = Math.max(0, Math.floor(centre.value.x - seen.value.width / 2 - MARGIN_PX));
   const y = Math.max(0, Math.floor(centre.value.y - seen.value.height / 2 - MARGIN_PX));
@@ -119,82 +108,22 @@ const marked = computed<RegionWish['marked']>(() => {
   return mark && { markId: mark.id, rule, adjustment, choice: choice.value };
 });
 
-const ask = useDebounceFn(async () => {
-  if (width.value <= 0) return;
-  const mine = ++asked;
-  const box = wanted.value;
-  isWaiting.value = true;
-  try {
-    const picture = marked.value && (await region(box, marked.value));
-    if (mine === asked && picture) show(after, picture);
-    else release(picture);
-    // For the wipe and for the key that hides the mark: it must be there at once.
-    if (mine === asked) {
-      const bare = await region(box, null);
-      if (mine === asked) show(before, bare);
-      else release(bare);
-    }
-    if (mine === asked) problem.value = null;
-  } catch (error) {
-    if (mine === asked) problem.value = (error as Error).message;
-  } finally {
-    if (mine === asked) isWaiting.value = false;
-  }
-}, REST_MS);
-
-watch(
-  () => JSON.stringify([props.photo.id, props.resize, wanted.value, marked.value]),
-  () => void ask(),
-  { immediate: true },
-);
-watch(
-  () => props.photo.id,
-  () => [after, before].forEach((shown) => show(shown, null)),
-);
-
-async function region(box: Box, mark: RegionWish['marked']): Promise<Picture> {
-  const wish = { resize: props.resize, marked: mark, ...box } satisfies RegionWish;
-  const answer = await fetch(`/api/photos/${props.photo.id}/region`, {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/json' },
-    body: JSON.stringify(wish),
-  });
-  if (!answer.ok) throw toApiError(await answer.text());
-  return { address: URL.createObjectURL(await answer.blob()), box };
-}
-
-function show(shown: typeof after, picture: Picture | null): void {
-  release(shown.value);
-  shown.value = picture;
-}
-
-function release(picture: Picture | null): void {
-  if (picture) URL.revokeObjectURL(picture.address);
-}
-onBeforeUnmount(() => {
-  asked++;
-  [after, before].forEach((shown) => release(shown.value));
+const { after, before, problem, isWaiting } = useRegionPictures({
+  photoId: () => props.photo.id,
+  resize: () => props.resize,
+  marked: () => marked.value,
+  box: () => wanted.value,
+  isShown: () => width.value > 0,
 });
 
 function pan(event: PointerEvent): void {
-  if (event.button !== 0) return;
-  event.preventDefault();
-  const target = event.currentTarget as HTMLElement;
-  target.setPointerCapture(event.pointerId);
   const from = { ...centre.value };
-  const move = (moved: PointerEvent): void =>
+  dragPointer(event, ({ clientX, clientY }) =>
     lookAt({
-      x: from.x - (moved.clientX - event.clientX) / scale.value,
-      y: from.y - (moved.clientY - event.clientY) / scale.value,
-    });
-  const end = (): void => {
-    target.removeEventListener('pointermove', move);
-    target.removeEventListener('pointerup', end);
-    target.removeEventListener('pointercancel', end);
-  };
-  target.addEventListener('pointermove', move);
-  target.addEventListener('pointerup', end);
-  target.addEventListener('pointercancel', end);
+      x: from.x - (clientX - event.clientX) / scale.value,
+      y: from.y - (clientY - event.clientY) / scale.value,
+    }),
+  );
 }
 
 function keyPan(event: KeyboardEvent): void {

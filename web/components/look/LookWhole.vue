@@ -14,6 +14,7 @@ import { adjustedRule } from '#core/placement/adjustment';
 import { centreOf, clamp } from '#core/placement/geometry';
 import type { Copy } from '#core/placement/placeMark';
 import { heldPoint, resizedRule, tidyAngle } from '#core/placement/shapeByHand';
+import { dragPointer } from '../../composables/dragPointer.ts';
 import { colourAt, placeIn } from '../../composables/photoColour.ts';
 import { useDraft } from '../../stores/draft.ts';
 import MarkedPhoto from '../MarkedPhoto.vue';
@@ -82,26 +83,14 @@ function turnStamp(index: number, deg: number): void {
 }
 
 function grabStamp(event: PointerEvent, index: number): void {
-  if (event.button !== 0) return;
-  event.preventDefault();
-  stampIndex.value = index;
   const from = stamps.value[index];
-  const target = event.currentTarget as HTMLElement;
-  target.setPointerCapture(event.pointerId);
-  const move = (moved: PointerEvent): void => {
+  const isHeld = dragPointer(event, ({ clientX, clientY }) =>
     setStamp(index, {
-      x: clamp(from.x + (moved.clientX - event.clientX) / size.value.width, 0, 1),
-      y: clamp(from.y + (moved.clientY - event.clientY) / size.value.height, 0, 1),
-    });
-  };
-  const end = (): void => {
-    target.removeEventListener('pointermove', move);
-    target.removeEventListener('pointerup', end);
-    target.removeEventListener('pointercancel', end);
-  };
-  target.addEventListener('pointermove', move);
-  target.addEventListener('pointerup', end);
-  target.addEventListener('pointercancel', end);
+      x: clamp(from.x + (clientX - event.clientX) / size.value.width, 0, 1),
+      y: clamp(from.y + (clientY - event.clientY) / size.value.height, 0, 1),
+    }),
+  );
+  if (isHeld) stampIndex.value = index;
 }
 
 /** A click with a tool: one more stamp there, or the colour there as this photo's tone. */

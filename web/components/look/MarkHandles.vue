@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import { degrees, type Point } from '#core/placement/geometry';
+import { dragPointer } from '../../composables/dragPointer.ts';
 
 /**
  * A frame round one copy of the mark, with a handle that sizes it and one that turns it. What is
@@ -36,19 +37,7 @@ function at(event: PointerEvent): Point {
 }
 
 function drag(event: PointerEvent, moved: (now: Point, event: PointerEvent) => void): void {
-  if (event.button !== 0) return;
-  const target = event.currentTarget as HTMLElement;
-  target.setPointerCapture(event.pointerId);
-  emit('begin');
-  const move = (next: PointerEvent): void => moved(at(next), next);
-  const end = (): void => {
-    target.removeEventListener('pointermove', move);
-    target.removeEventListener('pointerup', end);
-    target.removeEventListener('pointercancel', end);
-  };
-  target.addEventListener('pointermove', move);
-  target.addEventListener('pointerup', end);
-  target.addEventListener('pointercancel', end);
+  if (dragPointer(event, (next) => moved(at(next), next))) emit('begin');
 }
 
 function startScale(event: PointerEvent): void {

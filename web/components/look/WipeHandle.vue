@@ -1,26 +1,17 @@
 <script setup lang="ts">
 import { clamp } from '#core/placement/geometry';
+import { dragPointer } from '../../composables/dragPointer.ts';
 
 /** The line between before, at its left, and after; dragged or moved with the arrow keys. */
 const share = defineModel<number>({ required: true });
 const KEY_STEP = 0.02;
 
 function down(event: PointerEvent): void {
-  const target = event.currentTarget as HTMLElement;
-  const area = target.parentElement?.getBoundingClientRect();
+  const area = (event.currentTarget as HTMLElement).parentElement?.getBoundingClientRect();
   if (!area) return;
-  target.setPointerCapture(event.pointerId);
-  const move = ({ clientX }: PointerEvent): void => {
+  dragPointer(event, ({ clientX }) => {
     share.value = clamp((clientX - area.left) / area.width, 0, 1);
-  };
-  const end = (): void => {
-    target.removeEventListener('pointermove', move);
-    target.removeEventListener('pointerup', end);
-    target.removeEventListener('pointercancel', end);
-  };
-  target.addEventListener('pointermove', move);
-  target.addEventListener('pointerup', end);
-  target.addEventListener('pointercancel', end);
+  });
 }
 
 function key(event: KeyboardEvent): void {
