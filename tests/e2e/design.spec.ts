@@ -134,10 +134,11 @@ async function exportAndFindYears(page: Page, address: string, pictures: string,
   await post(`/batches/${batchId}/folders`, { path: photos });
 
   await page.goto(`${address}/batches/${batchId}`);
-  await expect(page.getByTestId('mark')).toHaveCount(3);
+  const wall = page.getByTestId('wall');
+  await expect(wall.getByTestId('mark')).toHaveCount(3);
   // The page shows each photo with its own year.
-  await expect(page.locator('img[data-testid=mark][src*="year=1994"]')).toHaveCount(1);
-  await expect(page.locator('img[data-testid=mark][src*="year=2008"]')).toHaveCount(1);
+  await expect(wall.locator('img[data-testid=mark][src*="year=1994"]')).toHaveCount(1);
+  await expect(wall.locator('img[data-testid=mark][src*="year=2008"]')).toHaveCount(1);
   await page.getByRole('button', { name: /^Export/ }).click();
   await expect(page.getByText('1 photo has no capture date')).toBeVisible();
   await page.getByRole('button', { name: 'Start: 3 files' }).click();

@@ -80,6 +80,7 @@ test('what the page shows is what is written', async ({ app, page }) => {
   await expect(tiles).toHaveCount(2);
 
   // The mark in its own colours, opaque, so that colours can be compared.
+  await page.getByLabel('whichever reads best').uncheck();
   await page.getByRole('radio', { name: 'Original colours' }).click();
   await page.getByLabel('Opacity, exact').fill('100');
   await page.getByLabel('Size, exact').fill('22');

@@ -150,24 +150,6 @@ function takeKey(event: KeyboardEvent): void {
   transform: translateX(-50%);
 }
 
-.round {
-  align-items: center;
-  background: rgb(246 243 236 / 82%);
-  border: 0;
-  border-radius: 50%;
-  color: var(--lc-ink);
-  display: flex;
-  flex: none;
-  font-size: 1.15rem;
-  height: 34px;
-  justify-content: center;
-  width: 34px;
-}
-
-.round:hover {
-  background: #fffdf8;
-}
-
 .side {
   position: absolute;
   top: 50%;

@@ -1,10 +1,8 @@
 import { useDebounceFn, useEventListener } from '@vueuse/core';
-import { wrap } from 'comlink';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
-import { aspectOf } from '../components/markPicture.ts';
 import type { ResizeRule } from '#core/contract/delivery';
-import type { MarkView, PhotoView } from '#core/contract/http';
+import type { PhotoView } from '#core/contract/http';
 import { ANCHORS } from '#core/contract/preset';
 import type { ReadingsWish, ReadingView, ReadingWish } from '#core/contract/readability';
 import { READINGS_AT_ONCE } from '#core/contract/readability';
@@ -14,8 +12,7 @@ import { allowedTones, firstChoice, rescueColour, type Choice } from '#core/read
 import type { HardFacts } from '#core/readability/hardPhotos';
 import { classOf, type ReadabilityClass } from '#core/readability/measure';
 import { api } from '../api/client.ts';
-import type { EstimateDeskApi } from '../workers/estimate.worker.ts';
-import type { DeskMark, DeskQuestion } from '../workers/estimateDesk.ts';
+import { useEstimates } from '../composables/useEstimates.ts';
 import { useDraft, type Subject } from './draft.ts';
 
 /** How the mark reads on a photo, as far as it is known. */
@@ -53,19 +50,14 @@ export const useReadings = defineStore('readings', () => {
   const draft = useDraft();
   const photos = shallowRef<readonly PhotoView[]>([]);
   const resize = shallowRef<ResizeRule | null>(null);
-  /** Answers of the worker, in the order of the photos; null while it has none. */
-  const estimates = shallowRef<Float32Array | null>(null);
-  let estimatedPhotos: readonly PhotoView[] = [];
-  const places = shallowRef<ReadonlyMap<number, number>>(new Map());
   const measured = new Map<number, Measured>();
   const measuredCount = ref(0);
   /** Counted up when nothing has moved for a moment and the estimates have followed. */
   const rested = ref(0);
   let visible: readonly number[] = [];
+  const estimating = useEstimates(() => resize.value);
+  const { estimates, places } = estimating;
 
-  let desk: ReturnType<typeof wrap<EstimateDeskApi>> | null = null;
-  let isAsking = false;
-  let asksAgain = false;
   let measuring = 0;
 
   /** What every estimate depends on; it is looked at, not computed with. */
@@ -78,7 +70,7 @@ export const useReadings = defineStore('readings', () => {
   }));
   watch(situation, () => {
     measuring++;
-    void ask();
+    void estimating.ask();
     void atRest();
   });
 
@@ -89,61 +81,7 @@ export const useReadings = defineStore('readings', () => {
     const here = new Set(all.map(({ id }) => id));
     for (const id of measured.keys()) if (!here.has(id)) measured.delete(id);
     photos.value = all;
-    void takePhotos(all);
-  }
-
-  async function takePhotos(all: readonly PhotoView[]): Promise<void> {
-    desk ??= wrap<EstimateDeskApi>(
-      new Worker(new URL('../workers/estimate.worker.ts', import.meta.url), { type: 'module' }),
-    );
-    const wanted = all.map(({ id, width, height, year }) => ({ id, width, height, year }));
-    await desk.take(wanted).catch(() => undefined);
-    if (photos.value === all) void ask();
-  }
-
-  /** One question at a time: what changed meanwhile is asked as it is then. */
-  async function ask(): Promise<void> {
-    if (isAsking) {
-      asksAgain = true;
-      return;
-    }
-    isAsking = true;
-    do {
-      asksAgain = false;
-      const asked = photos.value;
-      const question = deskQuestion();
-      if (!desk || !question || asked.length === 0) {
-        estimates.value = null;
-        continue;
-      }
-      const numbers = await desk.answer(question).catch(() => null);
-      if (numbers?.length !== photos.value.length * ESTIMATE_NUMBERS) continue;
-      if (estimatedPhotos !== asked) {
-        estimatedPhotos = asked;
-        places.value = new Map(asked.map(({ id }, index) => [id, index]));
-      }
-      estimates.value = numbers;
-    } while (asksAgain);
-    isAsking = false;
-  }
-
-  function deskQuestion(): DeskQuestion | null {
-    const mark = draft.baseMark;
-    if (!mark) return null;
-    const marks = new Map([[mark.id, deskMark(mark)]]);
-    const own = [...draft.adjustments.keys()].flatMap((photoId) => {
-      const subject = draft.subjectOf(photoId);
-      if (!subject.mark) return [];
-      marks.set(subject.mark.id, deskMark(subject.mark));
-      const { rule, adjustment } = subject;
-      return [{ photoId, markId: subject.mark.id, rule, adjustment }];
-    });
-    const question: DeskQuestion = {
-      ...{ resize: resize.value, rule: draft.baseRule, markId: mark.id, own },
-      marks: [...marks.values()],
-    };
-    // The worker is sent plain copies; what Vue makes of nested objects cannot be cloned.
-    return JSON.parse(JSON.stringify(question)) as DeskQuestion;
+    void estimating.take(all);
   }
 
   const atRest = useDebounceFn(() => {
@@ -331,9 +269,11 @@ export const useReadings = defineStore('readings', () => {
   /** What makes a photo hard, for all photos there are estimates of. */
   function hardFacts(): HardFacts[] {
     const numbers = estimates.value;
-    return estimatedPhotos.flatMap(({ id, width, height }, index) => {
-      const at = index * ESTIMATE_NUMBERS;
-      if (!numbers || Number.isNaN(numbers[at + ESTIMATE.share])) return [];
+    return photos.value.flatMap(({ id, width, height }) => {
+      const place = places.value.get(id);
+      if (!numbers || place === undefined) return [];
+      const at = place * ESTIMATE_NUMBERS;
+      if (Number.isNaN(numbers[at + ESTIMATE.share])) return [];
       const lightness = numbers[at + ESTIMATE.lightness];
       return [{ id, aspect: width / height, lightness, bustle: numbers[at + ESTIMATE.bustle] }];
     });
@@ -349,12 +289,3 @@ export const useReadings = defineStore('readings', () => {
     ...{ follow, of, choiceFor, countsOf, hardFacts, setVisible },
   };
 });
-
-function deskMark(mark: MarkView): DeskMark {
-  const aspects =
-    mark.years &&
-    Object.fromEntries(
-      Object.entries(mark.years).map(([year, { ink }]) => [year, ink.width / ink.height]),
-    );
-  return { id: mark.id, version: mark.version, aspect: aspectOf(mark), aspects };
-}

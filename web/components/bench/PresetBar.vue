@@ -16,6 +16,16 @@ const isNaming = ref(false);
 /** Photos can have another preset than their batch. */
 const shownId = computed(() => draft.subject.adjustment.presetId ?? draft.presetId);
 
+/** Favourites first, where there are any. */
+const groups = computed(() => {
+  const starred = library.presets.filter(({ favourite }) => favourite);
+  const others = library.presets.filter(({ favourite }) => !favourite);
+  return [
+    { label: 'Favourites', presets: starred },
+    { label: starred.length > 0 ? 'Others' : 'Presets', presets: others },
+  ].filter(({ presets }) => presets.length > 0);
+});
+
 function choose(event: Event): void {
   const value = (event.target as HTMLSelectElement).value;
   const id = value === '' ? null : Number(value);
@@ -45,9 +55,11 @@ async function save(): Promise<void> {
       :value="shownId ?? ''"
       @change="choose"
     >
-      <option v-for="preset in library.presets" :key="preset.id" :value="preset.id">
-        {{ preset.name }}
-      </option>
+      <optgroup v-for="{ label, presets } in groups" :key="label" :label="label">
+        <option v-for="preset in presets" :key="preset.id" :value="preset.id">
+          {{ preset.name }}
+        </option>
+      </optgroup>
       <option v-if="!draft.target || draft.presetId === null" value="">New preset</option>
     </select>
     <template v-if="draft.isDirty">
