@@ -89,6 +89,16 @@ describe('rescue', () => {
     expect(chosen(halo, grows, 10).choice.rescue?.colour).toBe('#ffffff');
   });
 
+  it.each(Array.from({ length: 20 }, (_, step) => (step + 1) / 20))(
+    'is found wherever the weakest lies: %d',
+    (needed) => {
+      const ground: Ground = ({ rescue }) => ({
+        share: (rescue?.strength ?? 0) >= needed - 1e-9 ? 1 : 0.5,
+      });
+      expect(chosen(halo, ground).choice.rescue?.strength).toBeCloseTo(needed, 9);
+    },
+  );
+
   it('comes after the fallbacks, at the best of them', () => {
     const both = rule({ tone: { tone: 'light' }, fallbacks: ['top'], rescue: 'plate' });
     const ground: Ground = ({ anchor, rescue }) => ({
