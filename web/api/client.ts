@@ -11,6 +11,8 @@ export class ApiError extends Error {
   }
 }
 
+/** The server is not there, or does not answer as itself: it may a little later. */
+export const NOT_REACHED_CODE = 'not-reached';
 const NOT_REACHED = 'The server does not answer. Is Light Crest still running?';
 
 async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
@@ -24,7 +26,7 @@ async function call<T>(method: string, path: string, body?: unknown): Promise<T>
   try {
     response = await fetch(`/api${path}`, init);
   } catch {
-    throw new ApiError('not-reached', NOT_REACHED);
+    throw new ApiError(NOT_REACHED_CODE, NOT_REACHED);
   }
   if (response.ok) return (response.status === 204 ? undefined : await response.json()) as T;
   throw toApiError(await response.text());
@@ -36,7 +38,7 @@ export function toApiError(text: string): ApiError {
     const { code, message, details } = JSON.parse(text) as ErrorAnswer;
     return new ApiError(code, message, details);
   } catch {
-    return new ApiError('not-reached', NOT_REACHED);
+    return new ApiError(NOT_REACHED_CODE, NOT_REACHED);
   }
 }
 

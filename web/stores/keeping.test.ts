@@ -1,7 +1,7 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, expect, it, vi } from 'vitest';
 import type { AdjustmentsWish } from '#core/contract/readability';
-import { api } from '../api/client.ts';
+import { api, ApiError } from '../api/client.ts';
 import { useDraft } from './draft.ts';
 import { useKeeping } from './keeping.ts';
 import { useNotices } from './notices.ts';
@@ -95,4 +95,17 @@ it('knows better than an answer that was on its way while something was sent', a
   await leaving;
   await keeping.flush();
   expect(sent).toHaveLength(1);
+});
+
+it('sends thousands in portions, and is not held up by what is refused', async () => {
+  const keeping = useKeeping();
+  const draft = useDraft();
+  keeping.take(3, []);
+  const ids = Array.from({ length: 600 }, (_, index) => index + 1);
+  draft.adjust(ids, { rotation: 2 });
+  vi.mocked(api.put).mockRejectedValueOnce(new ApiError('not-found', 'That batch is gone.'));
+  expect(await keeping.flush()).toBe(false);
+  expect(sent.map(({ changes }) => changes.length)).toEqual([250, 100]);
+  expect(await keeping.flush()).toBe(true);
+  expect(sent).toHaveLength(2);
 });

@@ -3,12 +3,14 @@ import { defineStore } from 'pinia';
 import { watch } from 'vue';
 import type { Adjustment } from '#core/contract/adjustment';
 import type { AdjustmentsWish } from '#core/contract/readability';
-import { api } from '../api/client.ts';
+import { api, ApiError, NOT_REACHED_CODE } from '../api/client.ts';
 import { useDraft } from './draft.ts';
 import { useNotices } from './notices.ts';
 
 /** A drag changes an adjustment with every frame; it is sent when the hand rests. */
 const REST_MS = 350;
+/** Thousands of photos can be adjusted at once; each request stays well below what is taken. */
+const CHANGES_AT_ONCE = 250;
 
 /** Changes of one batch on their way to the server. */
 interface Parcel {
@@ -77,7 +79,9 @@ export const useKeeping = defineStore('keeping', () => {
       .map((photoId) => ({ photoId, adjustment: now.get(photoId) ?? null }));
     if (changes.length === 0) return;
     lay(changes, known);
-    parcels.push({ batchId: id, changes });
+    for (let at = 0; at < changes.length; at += CHANGES_AT_ONCE) {
+      parcels.push({ batchId: id, changes: changes.slice(at, at + CHANGES_AT_ONCE) });
+    }
   }
 
   /** Sends what is not sent yet; false where that failed. */
@@ -88,16 +92,21 @@ export const useKeeping = defineStore('keeping', () => {
   }
 
   async function send(): Promise<boolean> {
+    let isAllSent = true;
     while (parcels.length > 0) {
       const [{ batchId, changes }] = parcels;
-      const done = await notices.attempt(async () => {
+      try {
         await api.put(`/batches/${batchId}/adjustments`, { changes });
-        return true;
-      });
-      if (!done) return false;
+      } catch (error) {
+        notices.problem(error);
+        isAllSent = false;
+        // Refused, it would be refused again, and everything behind it would wait for good.
+        const isRefused = error instanceof ApiError && error.code !== NOT_REACHED_CODE;
+        if (!isRefused) return false;
+      }
       parcels.shift();
     }
-    return true;
+    return isAllSent;
   }
 
   return { take, leave, flush };
