@@ -75,10 +75,9 @@ export function measureReadability(
 
   // One more row and column of zeroes: sums up to, but not with, a place.
   const stride = width + 1;
-  const { light, isInk, counts, sums, squares, differences } = roomFor(width * height, stride);
-  counts.fill(0, 0, stride);
-  sums.fill(0, 0, stride);
-  squares.fill(0, 0, stride);
+  const { light, isInk, table, differences } = roomFor(width * height, stride);
+  const row = stride * SUMS;
+  table.fill(0, 0, row);
   const inkByte = INK_COVERAGE * FULL;
   const groundByte = GROUND_COVERAGE * FULL;
   const { data, channels } = photo;
@@ -89,8 +88,8 @@ export function measureReadability(
     let at = ((y0 + y) * photo.width + x0) * channels;
     const coreY = y0 + y - top;
     const coreRow = coreY >= 0 && coreY < core.height ? coreY * core.width : -1;
-    let below = (y + 1) * stride;
-    counts[below] = sums[below] = squares[below] = 0;
+    let below = (y + 1) * row;
+    table[below] = table[below + 1] = table[below + 2] = 0;
     for (let x = 0; x < width; x++, at += channels) {
       const coreX = x0 + x - left;
       const isOnCore = coreRow >= 0 && coreX >= 0 && coreX < core.width;
@@ -104,10 +103,11 @@ export function measureReadability(
         sum += l;
         square += l * l;
       }
-      below++;
-      counts[below] = counts[below - stride] + count;
-      sums[below] = sums[below - stride] + sum;
-      squares[below] = squares[below - stride] + square;
+      below += SUMS;
+      const above = below - row;
+      table[below] = table[above] + count;
+      table[below + 1] = table[above + 1] + sum;
+      table[below + 2] = table[above + 2] + square;
     }
   }
 
@@ -115,17 +115,20 @@ export function measureReadability(
   let reads = 0;
   let bustle = 0;
   for (let y = 0; y < height; y++) {
-    const upper = Math.max(0, y - reach) * stride;
-    const lower = Math.min(height, y + reach + 1) * stride;
+    const upper = Math.max(0, y - reach) * row;
+    const lower = Math.min(height, y + reach + 1) * row;
     for (let x = 0; x < width; x++) {
       if (isInk[y * width + x] === 0) continue;
-      const from = Math.max(0, x - reach);
-      const to = Math.min(width, x + reach + 1);
-      const [a, b, c, d] = [lower + to, lower + from, upper + to, upper + from];
-      const count = counts[a] - counts[b] - counts[c] + counts[d];
+      const from = Math.max(0, x - reach) * SUMS;
+      const to = Math.min(width, x + reach + 1) * SUMS;
+      const a = lower + to;
+      const b = lower + from;
+      const c = upper + to;
+      const d = upper + from;
+      const count = table[a] - table[b] - table[c] + table[d];
       if (count < 1) continue;
-      const mean = (sums[a] - sums[b] - sums[c] + sums[d]) / count;
-      const square = (squares[a] - squares[b] - squares[c] + squares[d]) / count;
+      const mean = (table[a + 1] - table[b + 1] - table[c + 1] + table[d + 1]) / count;
+      const square = (table[a + 2] - table[b + 2] - table[c + 2] + table[d + 2]) / count;
       const deviation = Math.sqrt(Math.max(0, square - mean * mean));
       const difference = Math.abs(light[y * width + x] - mean);
       differences[ink++] = difference;
@@ -139,6 +142,9 @@ export function measureReadability(
   return { class: classOf(share), share, contrast, bustle: bustle / ink };
 }
 
+/** Sums that the table holds side by side, as they are read: of ones, of L*, of squares of L*. */
+const SUMS = 3;
+
 /** Room that is used again for every copy: a batch is measured without making a heap of arrays. */
 let room = newRoom(0, 0);
 
@@ -149,9 +155,7 @@ function newRoom(pixels: number, entries: number) {
     light: new Float32Array(pixels),
     isInk: new Uint8Array(pixels),
     differences: new Float64Array(pixels),
-    counts: new Float64Array(entries),
-    sums: new Float64Array(entries),
-    squares: new Float64Array(entries),
+    table: new Float64Array(entries * SUMS),
   };
 }
 
