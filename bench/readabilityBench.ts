@@ -32,7 +32,7 @@ export async function readabilityBench(): Promise<Row[]> {
 /** The definition itself, on proxies, with the tone chosen between two. */
 async function measuring(): Promise<Row> {
   const folder = mkdtempSync(join(tmpdir(), 'light-crest-bench-'));
-  const engine = new Engine();
+  const engine = new Engine('small pictures');
   const rasteriser = new Rasteriser();
   try {
     const imported = await importArtwork(readFileSync(MARK), rasteriser);

@@ -66,7 +66,9 @@ export function buildHouse(config: Config, log: Logger): House {
     tell: (progress) => events.send('import', progress),
   });
   const engine = new Engine();
-  const readings = new Readings(tables, marks, paths, engine);
+  // A process of its own: a run that keeps the engine busy must not hold up what the page shows.
+  const judge = new Engine('small pictures');
+  const readings = new Readings(tables, marks, paths, judge);
   const queue = new RunQueue({
     ...{ tables, marks, paths, allowed, engine, log },
     tell: (run) => events.send('run', run),
@@ -75,6 +77,7 @@ export function buildHouse(config: Config, log: Logger): House {
     imports.close();
     queue.close();
     engine.close();
+    judge.close();
     rasteriser.close();
     db.close();
   };

@@ -12,15 +12,24 @@ const MEMORY_SETTINGS = {
   MALLOC_ARENA_MAX: '2',
 };
 
+/** For small pictures, where clearing huge pages costs more than it saves. */
+const SMALL_MEMORY_SETTINGS = { MALLOC_ARENA_MAX: '2' };
+
+/** What a child mostly holds: whole photos, or small pictures. */
+export type ChildWork = 'photos' | 'small pictures';
+
 /** Starts a TypeScript module of ours as a process of its own, however this one was started. */
-export function forkModule(modulePath: string): ChildProcess {
+export function forkModule(modulePath: string, work: ChildWork = 'photos'): ChildProcess {
   const loader = pathToFileURL(createRequire(import.meta.url).resolve('tsx')).href;
   return fork(modulePath, {
     execArgv: ['--import', loader],
     // Raw pixels travel as typed arrays; JSON would take seconds.
     serialization: 'advanced',
     stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
-    env: { ...process.env, ...MEMORY_SETTINGS },
+    env: {
+      ...process.env,
+      ...(work === 'photos' ? MEMORY_SETTINGS : SMALL_MEMORY_SETTINGS),
+    },
   });
 }
 

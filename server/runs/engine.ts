@@ -2,7 +2,7 @@ import type { ChildProcess } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { failure, type Result } from '#core/result';
 import type { MarkSource } from '../imaging/compose.ts';
-import { forkModule } from '../imaging/childProcess.ts';
+import { forkModule, type ChildWork } from '../imaging/childProcess.ts';
 import type { Judged, MarkedSubject, Proxy } from '../imaging/judgePhoto.ts';
 import type { RegionJob } from '../imaging/photoRegion.ts';
 import type { ArtworkFile } from '../imaging/raster/loadArtwork.ts';
@@ -38,6 +38,9 @@ export class Engine {
   private readonly pending = new Map<number, (result: Result<unknown>) => void>();
   private lastId = 0;
 
+  /** @param work what it is mostly asked for, so that it takes its memory accordingly */
+  constructor(private readonly work: ChildWork = 'photos') {}
+
   /** An output, in a temporary file. */
   render(job: RenderJob, mark: EngineMark): Promise<Result<RenderedPhoto>> {
     return this.ask({ do: 'render', job, mark });
@@ -69,7 +72,7 @@ export class Engine {
 
   private running(): ChildProcess {
     if (this.child) return this.child;
-    const child = forkModule(processPath);
+    const child = forkModule(processPath, this.work);
     this.child = child;
     child.on('message', ({ id, result }: EngineAnswer) => {
       this.pending.get(id)?.(result);
