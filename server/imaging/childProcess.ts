@@ -18,11 +18,17 @@ const SMALL_MEMORY_SETTINGS = { MALLOC_ARENA_MAX: '2' };
 /** What a child mostly holds: whole photos, or small pictures. */
 export type ChildWork = 'photos' | 'small pictures';
 
+/**
+ * Pixels lie outside of the heap, and little else is made while they are worked on: a small young
+ * generation costs no time and saves some 50 MB a child.
+ */
+const HEAP_SETTING = '--max-semi-space-size=2';
+
 /** Starts a TypeScript module of ours as a process of its own, however this one was started. */
 export function forkModule(modulePath: string, work: ChildWork = 'photos'): ChildProcess {
   const loader = pathToFileURL(createRequire(import.meta.url).resolve('tsx')).href;
   return fork(modulePath, {
-    execArgv: ['--import', loader],
+    execArgv: [HEAP_SETTING, '--import', loader],
     // Raw pixels travel as typed arrays; JSON would take seconds.
     serialization: 'advanced',
     stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
