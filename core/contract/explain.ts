@@ -114,9 +114,7 @@ function meantBranch({ errors }: Extract<Issue, { code: 'invalid_union' }>): Iss
     return [{ ...named[0], values } as Issue];
   }
   const known = own.filter((branch) => !branch.some(isUnknownKey));
-  return known.length === 1 && own.length > 1 && own.some((branch) => branch.some(isUnknownKey))
-    ? known[0]
-    : null;
+  return known.length === 1 ? known[0] : null;
 }
 
 function unionExpectation(issue: Extract<Issue, { code: 'invalid_union' }>): string {

@@ -55,6 +55,12 @@ describe('BatchEstimator', () => {
     const found = answer(all, { ...rule, fallbacks: ['top-left'] });
     expect(ANCHORS[found[ESTIMATE.anchor]]).toBe('centre');
     expect(found[ESTIMATE.cleanCrop]).toBeCloseTo(answer(all, rule)[ESTIMATE.cleanCrop], 6);
+    // The ground told is that of the anchor chosen, not of the one looked at last.
+    const busy = quarters(80, 96, 96, 96);
+    const light = { tone: { tone: 'light' }, size: { value: 8 }, opacity: 1 };
+    const away = answer(busy, { ...light, anchor: 'top-left', fallbacks: ['bottom-right'] });
+    expect(ANCHORS[away[ESTIMATE.anchor]]).toBe('top-left');
+    expect(away[ESTIMATE.lightness]).toBeCloseTo(80, 0);
   });
 
   it('finds how strong a rescue has to be, and reports the ground without it', () => {

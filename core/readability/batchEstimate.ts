@@ -73,8 +73,8 @@ export class BatchEstimator {
   private tones!: RuleTones;
   private placement: Placement | null = null;
   private seenStrength = 0;
-  private bareLightness = 0;
-  private bareBustle = 0;
+  /** Lightness and bustle of the ground by anchor, without any rescue. */
+  private readonly bareGrounds = new Float64Array(ANCHORS.length * 2);
 
   /** Writes the answer for a photo into `out` from `at` on. */
   estimate(question: EstimateQuestion, out: Float32Array, at: number): void {
@@ -82,16 +82,16 @@ export class BatchEstimator {
     this.rule = adjustedRule(question.rule, question.adjustment);
     this.tones = this.tonesOf(this.rule, question.inkColour);
     this.placement = null;
-    this.bareLightness = 0;
-    this.bareBustle = 0;
+    this.bareGrounds.fill(0);
     const { choice, reading } = this.chosen();
     out[at + ESTIMATE.share] = reading?.share ?? -1;
     out[at + ESTIMATE.contrast] = reading?.contrast ?? 0;
-    out[at + ESTIMATE.anchor] = ANCHORS.indexOf(choice.anchor);
+    const anchor = ANCHORS.indexOf(choice.anchor);
+    out[at + ESTIMATE.anchor] = anchor;
     out[at + ESTIMATE.tone] = this.tones.tones.indexOf(choice.tone);
     out[at + ESTIMATE.rescue] = choice.rescue?.strength ?? 0;
-    out[at + ESTIMATE.lightness] = this.bareLightness;
-    out[at + ESTIMATE.bustle] = this.bareBustle;
+    out[at + ESTIMATE.lightness] = this.bareGrounds[anchor * 2];
+    out[at + ESTIMATE.bustle] = this.bareGrounds[anchor * 2 + 1];
     out[at + ESTIMATE.cleanCrop] = this.cropShare(choice);
   }
 
@@ -117,8 +117,9 @@ export class BatchEstimator {
       looked.look(map, frame, this.placement.copies, points, blended, ground);
       this.seenStrength = strength;
       if (strength === 0) {
-        this.bareLightness = looked.lightness;
-        this.bareBustle = looked.bustle;
+        const anchor = ANCHORS.indexOf(choice.anchor);
+        this.bareGrounds[anchor * 2] = looked.lightness;
+        this.bareGrounds[anchor * 2 + 1] = looked.bustle;
       }
     }
     const tone = tones.indexOf(choice.tone);

@@ -1,7 +1,8 @@
 import type { Pixels } from '#core/pixels';
 import type { Box, Size } from '#core/placement/geometry';
 import type { Placement } from '#core/placement/placeMark';
-import { success, type Result } from '#core/result';
+import { failure, success, type Result } from '#core/result';
+import { frameProblem } from './frameProblem.ts';
 import { composeMark, type MarkSource } from './compose.ts';
 import { cutOut } from './workingPhoto.ts';
 import { decodePhoto } from './photo/decode.ts';
@@ -38,6 +39,8 @@ export async function photoRegion(
   mark: MarkSource | null,
   rasteriser: Rasteriser,
 ): Promise<Result<Uint8Array>> {
+  const tooLarge = frameProblem(frame);
+  if (tooLarge) return failure(tooLarge);
   const whole = await framePixels(source, frame);
   if (!whole.ok) return whole;
   const shown = within(region, whole.value);

@@ -14,7 +14,7 @@ import { storageSentence } from '../storage/storageErrors.ts';
 import { writeTemporary } from '../storage/atomicWrite.ts';
 import { composeMark, type MarkSource } from './compose.ts';
 import { encodePhoto, TYPES_WITH_ALPHA } from './encode.ts';
-import { MAX_PHOTO_PIXELS } from './limits.ts';
+import { frameProblem } from './frameProblem.ts';
 import { outputBlocks } from './metadata/blocks.ts';
 import { decodePhoto } from './photo/decode.ts';
 import { photoYear, probePhoto, type ProbedPhoto } from './photo/probe.ts';
@@ -153,14 +153,6 @@ async function judgedFor(
   const judged = job.proxy ? await judgeProxy(job.proxy, subject, mark, rasteriser) : null;
   if (judged?.ok) return judged;
   return judgePhoto(await workingCopy(photo), subject, mark, rasteriser);
-}
-
-function frameProblem(frame: Size): string | null {
-  if (frame.width * frame.height <= MAX_PHOTO_PIXELS) return null;
-  return (
-    `Expected an output of at most ${MAX_PHOTO_PIXELS / 1e6} megapixels, ` +
-    `found ${frame.width} × ${frame.height} px.`
-  );
 }
 
 async function modified(path: string): Promise<Date> {

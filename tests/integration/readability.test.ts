@@ -237,6 +237,15 @@ describe('regions', () => {
     expect(Math.max(...seen.data)).toBeGreaterThan(250);
   });
 
+  it('are refused where the output would be larger than any that is made', async () => {
+    const resize = { rule: 'long-side', px: 60_000, px2: null, enlarge: true };
+    const answer = await test.api
+      .post(`/api/photos/${ids.a}/region`)
+      .send({ resize, marked: null, x: 0, y: 0, width: 10, height: 10 });
+    expect(answer.status).toBe(422);
+    expect(answer.body.message).toContain('Expected an output of at most 300 megapixels');
+  });
+
   it('are cut to the photo', async () => {
     const region = { x: 790, y: 0, width: 500, height: 40 };
     const answer = await test.api

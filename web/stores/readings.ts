@@ -25,6 +25,8 @@ export interface PhotoReading {
   readonly bustle: number;
   /** Measured by the definition; else estimated from the light map. */
   readonly isMeasured: boolean;
+  /** Why it could not be measured. */
+  readonly problem: string | null;
 }
 
 export type ReadingCounts = Readonly<Record<ReadabilityClass, number>>;
@@ -160,7 +162,7 @@ export const useReadings = defineStore('readings', () => {
     void measuredCount.value;
     const answer = measured.get(photoId);
     if (answer?.question !== questionOf(photoId)) return null;
-    const { choice, readability } = answer.view;
+    const { choice, readability, problem } = answer.view;
     return {
       choice,
       class: readability?.class ?? null,
@@ -168,6 +170,7 @@ export const useReadings = defineStore('readings', () => {
       contrast: readability?.contrast ?? 0,
       bustle: readability?.bustle ?? 0,
       isMeasured: true,
+      problem,
     };
   }
 
@@ -196,6 +199,7 @@ export const useReadings = defineStore('readings', () => {
       contrast: numbers[at + ESTIMATE.contrast],
       bustle: numbers[at + ESTIMATE.bustle],
       isMeasured: false,
+      problem: null,
     };
   }
 

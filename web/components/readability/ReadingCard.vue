@@ -26,6 +26,10 @@ const readings = useReadings();
 const tones = useTones();
 
 const reading = computed(() => readings.of(props.photo.id));
+const title = computed(() => {
+  if (reading.value?.class) return CLASS_WORDS[reading.value.class];
+  return reading.value?.problem ? 'Not measured' : 'Beside the photo';
+});
 const subject = computed(() => draft.subjectOf(props.photo.id));
 const nameOf = (tone: string): string =>
   tones.value.find((option) => option.tone === tone)?.label ?? tone;
@@ -75,7 +79,7 @@ function fix(part: Parameters<typeof draft.adjust>[1]): void {
     <template v-else>
       <p class="head">
         <ReadingSign :kind="reading.class ?? 'lost'" />
-        <b>{{ reading.class ? CLASS_WORDS[reading.class] : 'Beside the photo' }}</b>
+        <b>{{ title }}</b>
         <span class="quiet">{{ reading.isMeasured ? 'measured' : 'estimated' }}</span>
       </p>
       <dl v-if="reading.class" class="numbers number">
@@ -92,6 +96,7 @@ function fix(part: Parameters<typeof draft.adjust>[1]): void {
           <dd>± {{ reading.bustle.toFixed(1) }} L*</dd>
         </div>
       </dl>
+      <p v-if="reading.problem">{{ reading.problem }}</p>
       <p v-for="reason in reasons" :key="reason">{{ reason }}</p>
       <p v-if="crop !== null" class="quiet">
         {{ percentText(crop) }} of the frame can be cropped free of the mark.
