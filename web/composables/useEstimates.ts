@@ -29,6 +29,8 @@ export function useEstimates(resize: () => ResizeRule | null): {
 
   async function take(all: readonly PhotoView[]): Promise<void> {
     photos = all;
+    await untilIdle();
+    if (photos !== all) return;
     desk ??= wrap<EstimateDeskApi>(
       new Worker(new URL('../workers/estimate.worker.ts', import.meta.url), { type: 'module' }),
     );
@@ -88,6 +90,16 @@ export function useEstimates(resize: () => ResizeRule | null): {
   }
 
   return { estimates, places, take, ask };
+}
+
+/** Photos and marks come first: what estimates need is some megabytes on the same connections. */
+const MOST_WAIT_MS = 400;
+
+function untilIdle(): Promise<void> {
+  return new Promise((done) => {
+    if (!('requestIdleCallback' in window)) setTimeout(done, 0);
+    else requestIdleCallback(() => done(), { timeout: MOST_WAIT_MS });
+  });
 }
 
 function deskMark(mark: MarkView): DeskMark {
