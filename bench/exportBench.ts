@@ -6,10 +6,8 @@ import { promisify } from 'node:util';
 import pLimit from 'p-limit';
 import { deliveryRecipeSchema, type DeliveryRecipe } from '#core/contract/delivery';
 import { presetRuleSchema } from '#core/contract/preset';
-import { photosAtOnce } from '#server/imaging/limits';
-import { importArtwork } from '#server/imaging/raster/importArtwork';
-import { Rasteriser } from '#server/imaging/raster/rasteriser';
-import { Engine } from '#server/runs/engine';
+import { MAX_PHOTO_PIXELS, photosAtOnce } from '#server/imaging/limits';
+import { Imaging } from '#server/imaging/pool/imaging';
 import { sharp } from '#server/imaging/sharp';
 import { cameraPhotos, MARK } from './material.ts';
 import { atMost, interleaved, type Row } from './measure.ts';
@@ -48,9 +46,8 @@ export async function exportBench(): Promise<Row[]> {
   const photos = await cameraPhotos();
   // Enough that the last photo, when a core has nothing to do, counts for little.
   const batch = [...photos, ...photos, ...photos];
-  const rasteriser = new Rasteriser();
-  const engine = new Engine();
-  const imported = await importArtwork(readFileSync(MARK), rasteriser);
+  const imaging = new Imaging();
+  const imported = await imaging.importArtwork(readFileSync(MARK));
   if (!imported.ok) throw new Error(imported.reason);
   const mark = { key: MARK, artwork: imported.value.artwork };
   const rows: Row[] = [];
@@ -75,7 +72,7 @@ export async function exportBench(): Promise<Row[]> {
         floor: each((path, to) => floor(path, to, job)),
         ours: each(async (path, to) => {
           const job = { source: path, rule: RULE, adjustment: {}, recipe, temporaryPath: to };
-          const made = await engine.render(job, mark);
+          const made = await imaging.render(job, mark, MAX_PHOTO_PIXELS);
           if (!made.ok) throw new Error(made.reason);
         }, photosAtOnce()),
         composite: each((path, to) => composite(path, to, job, overlay)),
@@ -97,8 +94,7 @@ export async function exportBench(): Promise<Row[]> {
     );
     process.stdout.write(`${job.name}: ${perPhoto.toFixed(0)} ms a photo in this run\n`);
   }
-  rasteriser.close();
-  engine.close();
+  imaging.close();
   rmSync(folder, { recursive: true });
   return rows;
 }

@@ -7,9 +7,7 @@ import { inkPoints } from '#core/readability/inkPoints';
 import type { LightMap } from '#core/readability/lightMap';
 import type { Proxy } from '#server/imaging/judgePhoto';
 import { preparePhoto } from '#server/imaging/photo/prepare';
-import { importArtwork } from '#server/imaging/raster/importArtwork';
-import { Rasteriser } from '#server/imaging/raster/rasteriser';
-import { Engine } from '#server/runs/engine';
+import { Imaging } from '#server/imaging/pool/imaging';
 import { cameraPhotos, MARK } from './material.ts';
 import { atLeast, atMost, median, timedMs, type Row } from './measure.ts';
 
@@ -32,10 +30,9 @@ export async function readabilityBench(): Promise<Row[]> {
 /** The definition itself, on proxies, with the tone chosen between two. */
 async function measuring(): Promise<Row> {
   const folder = mkdtempSync(join(tmpdir(), 'light-crest-bench-'));
-  const engine = new Engine('small pictures');
-  const rasteriser = new Rasteriser();
+  const imaging = new Imaging();
   try {
-    const imported = await importArtwork(readFileSync(MARK), rasteriser);
+    const imported = await imaging.importArtwork(readFileSync(MARK));
     if (!imported.ok) throw new Error(imported.reason);
     const mark = { key: MARK, artwork: imported.value.artwork };
     const proxies: Proxy[] = [];
@@ -52,7 +49,7 @@ async function measuring(): Promise<Row> {
         const inset = { unit: 'percent', x: 3 + (index % 9), y: 3 } as const;
         const rule = presetRuleSchema.parse({ inset });
         const subject = { frame, rule, adjustment: {}, year: 2026 };
-        return engine.judge({ proxy: proxies[index % proxies.length], subject }, mark);
+        return imaging.judge({ proxy: proxies[index % proxies.length], subject }, mark);
       });
       for (const result of await Promise.all(judged))
         if (!result.ok) throw new Error(result.reason);
@@ -63,8 +60,7 @@ async function measuring(): Promise<Row> {
     const aSecond = (MEASURED * 1_000) / median(times);
     return atLeast('readability: measured from proxies, a second', aSecond, LEAST_A_SECOND, '');
   } finally {
-    engine.close();
-    rasteriser.close();
+    imaging.close();
     rmSync(folder, { recursive: true });
   }
 }

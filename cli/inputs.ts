@@ -3,8 +3,8 @@ import { basename, dirname, join, resolve } from 'node:path';
 import type { z } from 'zod';
 import { validate } from '#core/contract/explain';
 import { DEFAULT_RULE, presetFileSchema, type PresetRule } from '#core/contract/preset';
-import { importArtwork, type ImportedArtwork } from '#server/imaging/raster/importArtwork';
-import type { Rasteriser } from '#server/imaging/raster/rasteriser';
+import type { Imaging } from '#server/imaging/pool/imaging';
+import type { ImportedArtwork } from '#server/imaging/raster/importArtwork';
 import type { MarkSource } from '#server/imaging/compose';
 import { PHOTO_ENDING } from '#server/imaging/photo/probe';
 import { CallError } from './exit.ts';
@@ -44,8 +44,8 @@ function photoInput(source: string): PhotoInput {
 /** A mark file: what is drawn, and how it was made. */
 export type GivenMark = MarkSource & Pick<ImportedArtwork, 'origin' | 'name'>;
 
-export async function readMark(path: string, rasteriser: Rasteriser): Promise<GivenMark> {
-  const imported = await importArtwork(await readGiven(path), rasteriser);
+export async function readMark(path: string, imaging: Imaging): Promise<GivenMark> {
+  const imported = await imaging.importArtwork(await readGiven(path));
   if (!imported.ok) throw new CallError(`${path}: ${imported.reason}`);
   for (const note of imported.value.notes) process.stderr.write(`light-crest: ${path}: ${note}\n`);
   const { artwork, box, origin, name } = imported.value;

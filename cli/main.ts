@@ -50,6 +50,7 @@ export async function main(words: readonly string[]): Promise<number> {
     .option('--crop <x,y,w,h>', 'part of the turned sheet, px')
     .option('--page <number>', 'of a PDF, from 1')
     .option('--json', 'a JSON object about the lift')
+    .option('--force', 'replaces files of these names')
     .action(async (scan: string, options: LiftOptions) => {
       status = await lift(scan, options);
     });
@@ -61,6 +62,7 @@ export async function main(words: readonly string[]): Promise<number> {
     .requiredOption('--out <file>', 'a .png or .svg file')
     .option('--tone <tone>', 'light, dark, original or #rrggbb')
     .option('--width <px>', 'of a PNG')
+    .option('--force', 'replaces a file of that name')
     .action(async (file: string, options: MarkOptions) => {
       status = await mark(file, options);
     });

@@ -40,7 +40,7 @@ export async function seedDemo(config: Config): Promise<void> {
     await addBatches(house, presets, deliveries);
     await finishRun(house);
   } finally {
-    house.close();
+    await house.close();
   }
 }
 
@@ -107,7 +107,7 @@ async function addFromPaper(
   path: string,
   { file, turn, name }: Extract<(typeof MARKS)[number], { from: 'paper' }>,
 ): Promise<Result<number>> {
-  const incoming = house.imports.incomingPath();
+  const incoming = house.paths.freshIncoming('scan');
   copyFileSync(path, incoming);
   const scanId = await house.scans.add(incoming, file);
   if (!scanId.ok) return scanId;
@@ -148,7 +148,7 @@ async function addBatches(house: House, presets: Ids, deliveries: Ids): Promise<
       (file) => photos === 'all' || photos.some((number) => file.startsWith(`NC26_${number}`)),
     );
     const added = await Promise.all(
-      chosen.map((file) => house.imports.addInPlace(id, join(PHOTOS_FOLDER, file))),
+      chosen.map((file) => house.intake.addInPlace(id, join(PHOTOS_FOLDER, file))),
     );
     for (const photo of added) if (!photo.ok) throw new Error(photo.reason);
     if (photos === 'all') addAdjustments(house, id);
@@ -172,6 +172,7 @@ async function finishRun(house: House): Promise<void> {
   const wish = {
     batchId: batch.id,
     deliveryId: delivery.id,
+    presetId: preset.id,
     presetName: preset.name,
     markId: preset.markId,
     rule: preset.rule,
@@ -182,7 +183,7 @@ async function finishRun(house: House): Promise<void> {
     exportsFolder: house.paths.exports,
     allowed: house.allowed,
   };
-  const id = house.queue.begin(planRun(wish, planning));
+  const id = house.queue.begin(await planRun(wish, planning));
   while (house.tables.runs.get(id)?.state === 'running') await delay(POLL_MS);
 }
 

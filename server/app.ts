@@ -3,6 +3,8 @@ import express, { type Express } from 'express';
 import { pinoHttp } from 'pino-http';
 import { errorHandler, unknownRoute } from './http/errors.ts';
 import { guard, securityHeaders } from './http/guard.ts';
+import { onlyOnce } from './http/onlyOnce.ts';
+import { tellChanges } from './http/tellChanges.ts';
 import type { House } from './house.ts';
 import { batchRoutes } from './routes/batches.ts';
 import { deliveryRoutes } from './routes/deliveries.ts';
@@ -43,6 +45,8 @@ export function createApp(house: House, options: AppOptions): Express {
   api.use((request, response, next) =>
     DESIGN_PATH.test(request.path) ? next() : json(request, response, next),
   );
+  api.use(onlyOnce(house.tables, house.log));
+  api.use(tellChanges(house.events));
   for (const routes of [
     settingsRoutes,
     batchRoutes,

@@ -1,17 +1,20 @@
+import { setTimeout as delay } from 'node:timers/promises';
 import type { Logger } from 'pino';
 import type { Config } from './config.ts';
 import type { Db } from './db/open.ts';
 import { openDatabase } from './db/open.ts';
 import { openTables, type Tables } from './db/tables.ts';
 import { Events } from './http/events.ts';
+import { Imaging } from './imaging/pool/imaging.ts';
 import { Rasteriser } from './imaging/raster/rasteriser.ts';
-import { PhotoImports } from './imports/importPhotos.ts';
+import { FolderImports } from './imports/folderImports.ts';
+import { Freshness } from './imports/freshness.ts';
+import { PhotoIntake } from './imports/photoIntake.ts';
 import { Designs } from './designs.ts';
 import { Fonts } from './lettering/fonts.ts';
 import { MarkPictures } from './markPictures.ts';
 import { Marks } from './marks.ts';
 import { PartStore } from './parts.ts';
-import { Engine } from './runs/engine.ts';
 import { Readings } from './readings.ts';
 import { RunQueue } from './runs/runQueue.ts';
 import { Scans } from './scans.ts';
@@ -33,52 +36,61 @@ export interface House {
   readonly parts: PartStore;
   readonly fonts: Fonts;
   readonly scans: Scans;
-  readonly imports: PhotoImports;
-  readonly engine: Engine;
+  readonly intake: PhotoIntake;
+  readonly imports: FolderImports;
+  readonly freshness: Freshness;
+  readonly imaging: Imaging;
   readonly readings: Readings;
   readonly queue: RunQueue;
   readonly events: Events;
-  readonly close: () => void;
+  /** Gives up what is in work; the next server goes on with it. */
+  readonly close: () => Promise<void>;
 }
+
+/** What ending may take; what has not ended by then is cleared up at the next start. */
+const CLOSE_MS = 2_000;
 
 export function buildHouse(config: Config, log: Logger): House {
   const paths = dataPaths(config.dataFolder);
   paths.prepare();
-  const db = openDatabase(paths.database);
-  const tables = openTables(db);
+  const db = openDatabase(paths.database, config.dataFolder);
+  const tables = openTables(db, config.dataFolder);
   const allowed = new AllowedFolders(() => [
     paths.exports,
     ...config.folders,
     ...tables.settings.get().folders,
   ]);
-  const rasteriser = new Rasteriser();
+  const imaging = new Imaging();
+  const rasteriser = new Rasteriser(imaging.drawer);
   const events = new Events();
-  const scans = new Scans(tables, paths);
+  const scans = new Scans(tables, paths, imaging);
   const parts = new PartStore(paths);
-  const marks: Marks = new Marks(tables, paths, scans, () => designs);
-  const designs = new Designs(tables, rasteriser, marks, parts);
+  const marks: Marks = new Marks(tables, paths, scans, imaging, () => designs);
+  const designs = new Designs(tables, imaging, rasteriser, marks, parts);
   const pictures = new MarkPictures(marks, paths, rasteriser);
-  const fonts = new Fonts(tables, paths);
-  const imports = new PhotoImports({
-    tables,
-    paths,
-    atOnce: config.importsAtOnce,
+  const fonts = new Fonts(tables, paths, imaging);
+  const atOnce = config.importsAtOnce;
+  const intake = new PhotoIntake({ tables, paths, imaging, atOnce });
+  const imports = new FolderImports({
+    ...{ tables, intake, allowed, atOnce, log },
     tell: (progress) => events.send('import', progress),
   });
-  const engine = new Engine();
-  // A process of its own: a run that keeps the engine busy must not hold up what the page shows.
-  const judge = new Engine('small pictures');
-  const readings = new Readings(tables, marks, paths, judge);
+  const freshness = new Freshness({
+    ...{ tables, intake, log },
+    tell: (batchId) => events.send('photos', { batchId }),
+  });
+  const readings = new Readings(tables, marks, paths, imaging);
   const queue = new RunQueue({
-    ...{ tables, marks, paths, allowed, engine, log },
+    ...{ tables, marks, paths, allowed, imaging, freshness, log },
     tell: (run) => events.send('run', run),
   });
-  const close = (): void => {
+  const close = async (): Promise<void> => {
+    freshness.close();
     imports.close();
-    queue.close();
-    engine.close();
-    judge.close();
-    rasteriser.close();
+    intake.close();
+    const ended = queue.close();
+    imaging.close();
+    await Promise.race([ended, delay(CLOSE_MS, undefined, { ref: false })]);
     db.close();
   };
   return {
@@ -95,8 +107,10 @@ export function buildHouse(config: Config, log: Logger): House {
     parts,
     fonts,
     scans,
+    intake,
     imports,
-    engine,
+    freshness,
+    imaging,
     readings,
     queue,
     events,

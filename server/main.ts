@@ -16,6 +16,9 @@ if ('heldBy' in lock) {
   process.stderr.write(`Light Crest already runs with this data, at ${lock.heldBy}\n`);
   process.exit(1);
 }
+/** A page that asks again does so within a day. */
+const ANSWERS_KEPT_MS = 86_400_000;
+
 const house = buildHouse(config, log);
 
 let port = config.port;
@@ -34,7 +37,6 @@ server.on('error', (error: NodeJS.ErrnoException) => {
   } else {
     process.stderr.write(`The server could not start: ${error.message}\n`);
   }
-  house.close();
   process.exit(1);
 });
 
@@ -42,17 +44,30 @@ server.listen(port, config.host, () => {
   port = (server.address() as AddressInfo).port;
   const address = `http://${config.host}:${port}`;
   lock.setAddress(address);
-  house.queue.recover();
-  house.scans.tidy().catch((error: unknown) => log.warn(error, 'old scans stay'));
-  house.designs.tidy().catch((error: unknown) => log.warn(error, 'old artwork stays'));
+  takeUp(house.queue.recover(), 'runs wait for the next start');
+  takeUp(house.imports.recover(), 'imports wait for the next start');
+  takeUp(house.scans.tidy(), 'old scans stay');
+  takeUp(house.designs.tidy(), 'old artwork stays');
+  house.tables.answers.removeOlderThan(new Date(Date.now() - ANSWERS_KEPT_MS));
   process.stdout.write(`Light Crest is at ${address}\n`);
 });
 
+/** What is begun at the start, and must not keep the server from starting. */
+function takeUp(work: Promise<void>, otherwise: string): void {
+  work.catch((error: unknown) => log.error(error, otherwise));
+}
+
+// Each promise has an owner that catches. Should one be missed, the work of all others goes on.
+process.on('unhandledRejection', (error) => log.error(error, 'a failure that nobody looked after'));
+process.on('uncaughtException', (error) => log.error(error, 'an error that nobody looked after'));
+
+let isEnding = false;
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {
   process.on(signal, () => {
+    if (isEnding) return;
+    isEnding = true;
     server.close();
     server.closeAllConnections();
-    house.close();
-    process.exit(0);
+    house.close().finally(() => process.exit(0));
   });
 }

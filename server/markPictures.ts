@@ -15,8 +15,6 @@ import type { DataPaths } from './storage/dataPaths.ts';
 
 /** Marks of the library as pictures, for the page and to take elsewhere. */
 export class MarkPictures {
-  private temporaries = 0;
-
   constructor(
     private readonly marks: Marks,
     private readonly paths: DataPaths,
@@ -45,7 +43,7 @@ export class MarkPictures {
     if (kept) return success(kept);
     const picture = await this.picture(row, showing, widthPx);
     if (!picture.ok) return picture;
-    const beside = join(this.paths.incoming, `picture-${process.pid}-${++this.temporaries}`);
+    const beside = this.paths.freshIncoming('picture');
     await mkdir(folder, { recursive: true });
     await writeFile(beside, picture.value);
     await rename(beside, path);

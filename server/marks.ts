@@ -14,16 +14,17 @@ import { failure, success, type Result } from '#core/result';
 import type { ArtworkRow, MarkRow } from './db/marks.ts';
 import type { ScanRow } from './db/scans.ts';
 import type { Tables } from './db/tables.ts';
-import { liftScan } from './imaging/lift/liftWorker.ts';
-import { importArtwork, withoutBox, type ImportedArtwork } from './imaging/raster/importArtwork.ts';
-import { BOX_TIMEOUT_MS } from './imaging/limits.ts';
+import type { Imaging } from './imaging/pool/imaging.ts';
+import type { ImportedArtwork } from './imaging/raster/importArtwork.ts';
 import { loadArtwork, type ArtworkFile } from './imaging/raster/loadArtwork.ts';
-import { Rasteriser } from './imaging/raster/rasteriser.ts';
 import { shapeOf } from './imaging/raster/artwork.ts';
 import { SHIPPED_FONTS_FOLDER } from './lettering/fontBook.ts';
 import type { Scans } from './scans.ts';
 import type { Designs } from './designs.ts';
 import type { DataPaths } from './storage/dataPaths.ts';
+
+/** Why a version is not kept, where another came first. */
+export const CHANGED_MEANWHILE = 'It was changed in another window.';
 
 /** A version of artwork that is not in the library yet. */
 export interface NewArtwork {
@@ -35,12 +36,11 @@ export interface NewArtwork {
 
 /** The library of marks: rows in the database, artwork as files that never change once written. */
 export class Marks {
-  private temporaries = 0;
-
   constructor(
     private readonly tables: Tables,
     private readonly paths: DataPaths,
     private readonly scans: Scans,
+    private readonly imaging: Imaging,
     /** Known once both are there: each needs the other. */
     private readonly designs: () => Designs,
   ) {}
@@ -95,7 +95,7 @@ export class Marks {
     markId: number | null = null,
     page = 1,
   ): Promise<Result<number>> {
-    const imported = await this.takeIn((rasteriser) => importArtwork(bytes, rasteriser, page));
+    const imported = await this.imaging.importArtwork(bytes, page);
     if (!imported.ok) return imported;
     const { name, box, artwork } = imported.value;
     if (artwork.kind === 'design') {
@@ -124,10 +124,7 @@ export class Marks {
       }
       return this.keep({ row: { ...boxed, box: decided }, content: png, pixels: null }, '', row.id);
     }
-    const taken = await this.takeIn(
-      (rasteriser) => withoutBox(png, box.colour, take, rasteriser),
-      BOX_TIMEOUT_MS,
-    );
+    const taken = await this.imaging.withoutBox(png, box.colour, take);
     if (!taken.ok) return taken;
     return this.keep(newArtwork({ ...taken.value, notes: [] }, decided), '', row.id);
   }
@@ -143,12 +140,12 @@ export class Marks {
     const { page, settings, name, markId } = wish;
     const file = await this.scans.pixelsFile(scan, page);
     if (!file.ok) return file;
-    const lifted = await liftScan({ path: file.value, settings });
+    const lifted = await this.imaging.lift(file.value, settings);
     if (!lifted.ok) return lifted;
     const { png, svg, keepsOutlines } = lifted.value;
     const origin: ArtworkOrigin = { kind: 'paper', scanId: scan.id, page, settings };
     if (svg !== null && keepsOutlines) return this.addOwnSvg(svg, origin, png, name, markId);
-    const imported = await this.takeIn((rasteriser) => importArtwork(png, rasteriser));
+    const imported = await this.imaging.importArtwork(png);
     if (!imported.ok) return imported;
     const composed = this.composed(markId);
     if (composed) return this.replaceIn(composed, imported.value, origin);
@@ -169,8 +166,7 @@ export class Marks {
     name: string,
     markId: number | null,
   ): Promise<Result<number>> {
-    const bytes = Buffer.from(svg);
-    const imported = await this.takeIn((rasteriser) => importArtwork(bytes, rasteriser));
+    const imported = await this.imaging.importArtwork(Buffer.from(svg));
     if (!imported.ok) return imported;
     const composed = this.composed(markId);
     if (composed) return this.replaceIn(composed, imported.value, origin);
@@ -186,30 +182,27 @@ export class Marks {
     return this.designs().replaceArtwork(row, artwork, origin);
   }
 
-  /**
-   * A drawing process of its own: a file that takes long does not hold up the page's pictures, and
-   * what it took of memory is given back.
-   */
-  async takeIn<T>(work: (rasteriser: Rasteriser) => Promise<T>, timeoutMs?: number): Promise<T> {
-    const intake = new Rasteriser(timeoutMs);
-    return work(intake).finally(() => intake.close());
-  }
-
   /** Writes a version of artwork and lists it. */
   async keep(
     { row, content, pixels }: NewArtwork,
     name: string,
     markId: number | null,
+    /** The version it takes the place of; another that came meanwhile is not written over. */
+    expectedVersion?: number,
   ): Promise<Result<number>> {
     const withPixels = { ...row, hasPixels: pixels !== null };
-    const { incoming } = this.paths;
-    const stem = join(incoming, `artwork-${process.pid}-${++this.temporaries}`);
+    const stem = this.paths.freshIncoming('artwork');
     const files = [{ kind: row.kind, path: `${stem}.${row.kind}`, content }];
     if (pixels) files.push({ kind: 'png', path: `${stem}.pixels`, content: pixels });
     for (const file of files) await writeFile(file.path, file.content, { flush: true });
     // Row and names together: no version is ever listed that cannot be drawn.
     return this.tables.together(() => {
       const { marks } = this.tables;
+      const present = markId === null ? null : marks.get(markId);
+      if (markId !== null && !present) return failure('That mark is not there any more.');
+      if (expectedVersion !== undefined && present?.version !== expectedVersion) {
+        return failure(CHANGED_MEANWHILE);
+      }
       const version = markId === null ? 1 : marks.addVersion(markId, withPixels);
       const id = markId ?? marks.insert(name.slice(0, NAME_MAX_LENGTH), withPixels);
       for (const { kind, path } of files) renameSync(path, this.paths.artwork(id, version, kind));
@@ -241,6 +234,13 @@ export class Marks {
     const { kind, natural, ink } = art ?? row;
     const fontFolders = (art ?? row).origin.kind === 'design' ? this.fontFolders : null;
     return { path: this.paths.artwork(row.id, version, kind), kind, natural, ink, fontFolders };
+  }
+
+  /** The mark with the artwork of a version, where that is still there. */
+  atVersion(row: MarkRow, version: number): MarkRow | null {
+    if (version === row.version) return row;
+    const artwork = this.tables.marks.artwork(row.id, version);
+    return artwork && { ...row, ...artwork, version };
   }
 
   /** Versions of a composed mark come with every change; those that nothing needs are removed. */

@@ -20,8 +20,6 @@ const PART_ENDING = '.json';
 
 /** Artwork of layers, kept under names made of its content, so that a save sends none of it. */
 export class PartStore {
-  private temporaries = 0;
-
   constructor(private readonly paths: DataPaths) {}
 
   /** A layer's artwork out of plain artwork: drawn as it is, its silhouette as a path. */
@@ -52,7 +50,7 @@ export class PartStore {
     const text = JSON.stringify(part);
     const key = keyOf(text);
     if (this.get(key)) return { key, part };
-    const beside = join(this.paths.incoming, `part-${process.pid}-${++this.temporaries}`);
+    const beside = this.paths.freshIncoming('part');
     await writeFile(beside, text, { flush: true });
     await rename(beside, this.paths.part(key));
     return { key, part };

@@ -7,8 +7,8 @@ import { resizeFrame } from '#core/delivery/resizeFrame';
 import type { Tables } from './db/tables.ts';
 import { proxyOf } from './runs/proxyOf.ts';
 import { yearOf } from './imaging/photo/probe.ts';
+import type { Imaging } from './imaging/pool/imaging.ts';
 import type { Marks } from './marks.ts';
-import type { Engine } from './runs/engine.ts';
 import type { DataPaths } from './storage/dataPaths.ts';
 
 /** Readings kept: a batch that is opened again, or a rule that was put back, is known at once. */
@@ -22,7 +22,7 @@ export class Readings {
     private readonly tables: Tables,
     private readonly marks: Marks,
     private readonly paths: DataPaths,
-    private readonly engine: Engine,
+    private readonly imaging: Imaging,
   ) {}
 
   /** @returns null where the photo or the mark is not there any more */
@@ -31,10 +31,18 @@ export class Readings {
     const photo = this.tables.photos.get(photoId);
     const mark = this.tables.marks.get(markId);
     if (!photo || !mark) return null;
-    const key = JSON.stringify([photoId, markId, mark.version, resize, rule, adjustment]);
+    const key = JSON.stringify([
+      photoId,
+      photo.version,
+      markId,
+      mark.version,
+      resize,
+      rule,
+      adjustment,
+    ]);
     const known = this.known.get(key);
     if (known) return known;
-    const judged = await this.engine.judge(
+    const judged = await this.imaging.judge(
       {
         proxy: proxyOf(photo, this.paths),
         subject: {

@@ -5,14 +5,14 @@ import { DEFAULT_RECIPE, deliveryFileSchema, type DeliveryRecipe } from '#core/c
 import type { PresetRule } from '#core/contract/preset';
 import { outputName } from '#core/delivery/namePattern';
 import { cleanCrop } from '#core/placement/cleanCrop';
+import { success, type Result } from '#core/result';
 import type { MarkSource } from '#server/imaging/compose';
 import { FILE_ENDINGS } from '#server/imaging/encode';
-import { photosAtOnce } from '#server/imaging/limits';
+import { MAX_PHOTO_PIXELS, photosAtOnce } from '#server/imaging/limits';
 import { cameraFacts, probePhoto } from '#server/imaging/photo/probe';
-import { Rasteriser } from '#server/imaging/raster/rasteriser';
+import { Imaging } from '#server/imaging/pool/imaging';
 import type { RenderedPhoto } from '#server/imaging/renderPhoto';
-import { Engine } from '#server/runs/engine';
-import { placeOutput, SourceGuard, type RunKnowledge } from '#server/runs/placeOutput';
+import { placeOutput, RunKnowledge } from '#server/runs/placeOutput';
 import { temporaryName, TEMPORARY_PREFIX, TEMPORARY_SUFFIX } from '#server/storage/atomicWrite';
 import { storageSentence } from '#server/storage/storageErrors';
 import { CallError, EXIT } from '../exit.ts';
@@ -48,7 +48,7 @@ interface Context {
   readonly folder: string;
   /** As given, for the paths that are printed. */
   readonly out: string;
-  readonly engine: Engine;
+  readonly imaging: Imaging;
   readonly knowledge: RunKnowledge;
   /** Readability is printed, so it is measured also where nothing is chosen by it. */
   readonly measures: boolean;
@@ -62,26 +62,30 @@ interface Report {
   readonly rendered: RenderedPhoto | null;
 }
 
-export async function apply(given: readonly string[], options: ApplyOptions): Promise<number> {
-  const rasteriser = new Rasteriser();
-  const engine = new Engine();
+export async function apply(named: readonly string[], options: ApplyOptions): Promise<number> {
+  const imaging = new Imaging();
   try {
-    const photos = await findPhotos(given);
+    const photos = await findPhotos(named);
     const deliveries = await readDeliveries(options.delivery);
     const preset = await readPreset(options.preset);
-    const mark = await readMark(options.mark, rasteriser);
+    const mark = await readMark(options.mark, imaging);
     const folder = await openFolder(options.out);
-    const knowledge = { claimed: new Set<string>(), sources: new SourceGuard() };
-    for (const photo of photos) await knowledge.sources.add(photo.path);
+    const knowledge = new RunKnowledge();
+    const given = [
+      options.mark,
+      options.preset ?? [],
+      options.delivery,
+      photos.map(({ path }) => path),
+    ];
+    for (const path of given.flat()) await knowledge.sources.add(path);
     const measures = options.json ?? false;
-    const context = { mark, preset, folder, out: options.out, engine, knowledge, measures };
+    const context = { mark, preset, folder, out: options.out, imaging, knowledge, measures };
     const tasks = photos.flatMap((photo, index) =>
       deliveries.map((delivery) => ({ photo, delivery, number: index + 1 })),
     );
     return await runTasks(tasks, context, options.json ?? false);
   } finally {
-    rasteriser.close();
-    engine.close();
+    imaging.close();
   }
 }
 
@@ -91,9 +95,13 @@ async function runTasks(tasks: readonly Task[], context: Context, json: boolean)
   let failed = 0;
   // Results are printed in the order of the call, each as soon as those before it are there.
   let printed: Promise<void> = Promise.resolve();
+  let placing: Promise<unknown> = Promise.resolve();
   await Promise.all(
     tasks.map((task) => {
-      const report = limit(() => exportOne(task, context));
+      const rendering = limit(() => renderOne(task, context));
+      // In the order of the call, so that two photos of one name get the same two names each time.
+      const report = placing.then(async () => placeOne(task, await rendering, context));
+      placing = report;
       printed = printed.then(async () => {
         const done = await report;
         if (done.status === 'failed') failed++;
@@ -107,8 +115,15 @@ async function runTasks(tasks: readonly Task[], context: Context, json: boolean)
   return failed > 0 ? EXIT.someFailed : EXIT.done;
 }
 
-async function exportOne(task: Task, context: Context): Promise<Report> {
-  const { photo, delivery, number } = task;
+interface Rendered {
+  readonly temporaryPath: string;
+  readonly photo: RenderedPhoto;
+  /** As name patterns write it; empty where it is not known. */
+  readonly date: string;
+}
+
+async function renderOne(task: Task, context: Context): Promise<Result<Rendered>> {
+  const { photo, delivery } = task;
   const temporaryPath = join(context.folder, temporaryName(`${process.pid}-${nextTemporary()}`));
   const job = {
     source: photo.path,
@@ -118,26 +133,35 @@ async function exportOne(task: Task, context: Context): Promise<Report> {
     measures: context.measures,
     temporaryPath,
   };
-  const rendered = await context.engine.render(job, context.mark);
-  if (!rendered.ok) return failedReport(rendered.reason);
+  const rendered = await context.imaging.render(job, context.mark, MAX_PHOTO_PIXELS);
+  if (!rendered.ok) return rendered;
   const probed = await probePhoto(photo.path);
   const { capturedAt } = await cameraFacts(photo.path, probed.ok ? probed.value.metadata : {});
+  const date = capturedAt?.slice(0, 'YYYY-MM-DD'.length) ?? '';
+  return success({ temporaryPath, photo: rendered.value, date });
+}
+
+async function placeOne(
+  { photo, delivery, number }: Task,
+  rendered: Result<Rendered>,
+  context: Context,
+): Promise<Report> {
+  if (!rendered.ok) return failedReport(rendered.reason);
+  const { temporaryPath, date } = rendered.value;
   const base = outputName(delivery.value.name_pattern, {
     name: basename(photo.path, extname(photo.path)),
-    number,
-    date: capturedAt?.slice(0, 'YYYY-MM-DD'.length) ?? '',
-    batch: photo.batch,
+    ...{ number, date, batch: photo.batch },
     preset: context.preset.name,
     delivery: delivery.name,
-    ...rendered.value.frame,
+    ...rendered.value.photo.frame,
   });
   const extension = FILE_ENDINGS[delivery.value.file.type];
   const place = { folder: context.folder, base, extension, existing: delivery.value.existing };
-  const placed = await placeOutput(temporaryPath, place, context.knowledge);
+  const placed = await placeOutput(temporaryPath, place, context.knowledge, photo.path);
   if (placed.status !== 'written') await unlink(temporaryPath).catch(() => undefined);
   if (placed.status === 'failed') return failedReport(placed.reason);
   const output = join(context.out, basename(placed.output));
-  return { status: placed.status, output, error: null, rendered: rendered.value };
+  return { status: placed.status, output, error: null, rendered: rendered.value.photo };
 }
 
 let temporaries = 0;

@@ -1,16 +1,16 @@
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
-import { basename, join } from 'node:path';
+import { basename, join, resolve } from 'node:path';
 import { DEFAULT_LIFT, QUARTER_TURNS, type QuarterTurn } from '#core/contract/lift';
 import type { LiftSettings } from '#core/contract/lift';
 import { NO_INK } from '#core/ink/lift';
 import type { Box, Size } from '#core/placement/geometry';
 import type { Result } from '#core/result';
 import { liftFile } from '#server/imaging/lift/liftFile';
-import { isPdf, pdfPicture } from '#server/imaging/pdf/pdf';
+import { isPdf } from '#server/imaging/pdf/isPdf';
 import { CallError, EXIT } from '../exit.ts';
 import { readGiven } from '../inputs.ts';
-import { writeOutput } from '../outputs.ts';
+import { checkOutput, writeOutput } from '../outputs.ts';
 
 export interface LiftOptions {
   readonly out: string;
@@ -19,6 +19,7 @@ export interface LiftOptions {
   readonly crop?: string;
   readonly page?: string;
   readonly json?: boolean;
+  readonly force?: true;
 }
 
 /** Ink on paper → transparent artwork (contract, section 6). */
@@ -29,7 +30,13 @@ export async function lift(scan: string, options: LiftOptions): Promise<number> 
   if (options.svg !== undefined && !/\.svg$/i.test(options.svg)) {
     throw new CallError('--svg: expected a .svg file.');
   }
+  const writing = { sources: [scan], force: options.force ?? false };
+  if (options.svg !== undefined && resolve(options.svg) === resolve(options.out)) {
+    throw new CallError('--svg: expected another file than --out.');
+  }
   const bytes = await readGiven(scan);
+  await checkOutput(options.out, writing);
+  if (options.svg !== undefined) await checkOutput(options.svg, writing);
   const page = pageOf(options.page ?? '1');
   const folder = isPdf(bytes) ? await mkdtemp(join(tmpdir(), 'light-crest-')) : null;
   try {
@@ -37,8 +44,8 @@ export async function lift(scan: string, options: LiftOptions): Promise<number> 
     const lifted = await liftFile(path, (pixels) => settingsFor(pixels, turn, crop));
     if (!lifted.ok) return refused(scan, lifted);
     const { png, svg, inkBox, evenness, specksRemoved } = lifted.value;
-    await writeOutput(options.out, png);
-    if (options.svg !== undefined && svg !== null) await writeOutput(options.svg, svg);
+    await writeOutput(options.out, png, writing);
+    if (options.svg !== undefined && svg !== null) await writeOutput(options.svg, svg, writing);
     if (options.json) {
       const report = {
         output: options.out,
@@ -70,6 +77,7 @@ function refused(scan: string, { reason }: { readonly reason: string }): number 
 }
 
 async function drawnPage(bytes: Uint8Array, page: number, folder: string): Promise<string> {
+  const { pdfPicture } = await import('#server/imaging/pdf/pdf');
   const picture: Result<Buffer> = await pdfPicture(bytes, page, {
     longSidePx: null,
     onPaper: true,

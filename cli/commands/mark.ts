@@ -3,15 +3,17 @@ import { NAME_MAX_LENGTH, toneSchema, type ToneChoice } from '#core/contract/pre
 
 import { markDrawing, markSvg, modelOf } from '#server/imaging/markFile';
 import { pngOfRaster } from '#server/imaging/pngOfRaster';
+import { Imaging } from '#server/imaging/pool/imaging';
 import { Rasteriser } from '#server/imaging/raster/rasteriser';
 import { CallError, EXIT } from '../exit.ts';
 import { readMark } from '../inputs.ts';
-import { writeOutput } from '../outputs.ts';
+import { checkOutput, refuseSources, writeOutput } from '../outputs.ts';
 
 export interface MarkOptions {
   readonly out: string;
   readonly tone?: string;
   readonly width?: string;
+  readonly force?: true;
 }
 
 /** Width of a PNG when none is asked, px: enough for a print's corner. */
@@ -26,23 +28,32 @@ export async function mark(file: string, options: MarkOptions): Promise<number> 
     throw new CallError(`--out: expected a .png or .svg file, found ${options.out}.`);
   }
   const widthPx = widthOf(options.width ?? String(DEFAULT_WIDTH_PX));
-  const rasteriser = new Rasteriser();
+  const writing = { sources: [file], force: options.force ?? false };
+  await refuseSources(options.out, writing);
+  const imaging = new Imaging();
   try {
-    const given = await readMark(file, rasteriser);
+    const given = await readMark(file, imaging);
+    await checkOutput(options.out, writing);
     if (ending === '.svg') {
       const name = given.name ?? basename(file, extname(file)).slice(0, NAME_MAX_LENGTH);
       const model = modelOf(given.artwork, name, given.origin);
       const svg = await markSvg(given.artwork, showing, model);
       if (!svg.ok) throw new CallError(`${file}: ${svg.reason}`);
-      await writeOutput(options.out, svg.value);
+      await writeOutput(options.out, svg.value, writing);
       return EXIT.done;
     }
-    const raster = await markDrawing(given, showing, widthPx, 'whole', rasteriser);
+    const raster = await markDrawing(
+      given,
+      showing,
+      widthPx,
+      'whole',
+      new Rasteriser(imaging.drawer),
+    );
     if (!raster.ok) throw new CallError(`${file}: ${raster.reason}`);
-    await writeOutput(options.out, await pngOfRaster(raster.value));
+    await writeOutput(options.out, await pngOfRaster(raster.value), writing);
     return EXIT.done;
   } finally {
-    rasteriser.close();
+    imaging.close();
   }
 }
 

@@ -65,7 +65,12 @@ export const penBody = z.strictObject({
 /** What to do about a box of one colour round the artwork. */
 export const boxBody = z.strictObject({ take: z.enum(['keep', 'outside', 'everywhere']) });
 /** A design as it is now; the artwork of its layers is known to the server by name. */
-export const designBody = z.strictObject({ name: nameSchema.optional(), design: designSchema });
+export const designBody = z.strictObject({
+  name: nameSchema.optional(),
+  design: designSchema,
+  /** Version of the mark that the change was made to; left out, it replaces whatever is there. */
+  baseVersion: z.number().int().positive().optional(),
+});
 export const newDesignBody = z.strictObject({ name: nameSchema, design: designSchema });
 /** A picture of a design that need not be saved. */
 export const designPictureBody = z.strictObject({
@@ -98,7 +103,15 @@ export const rasterQuery = z.strictObject({
   year: z.coerce.number().int().min(1).max(9_999).optional(),
 });
 
-export const presetBody = z.strictObject({ name: nameSchema, markId: id, rule: presetRuleSchema });
+/** The version a change was made to; left out, it replaces whatever is there. */
+const baseVersion = z.number().int().positive().optional();
+
+export const presetBody = z.strictObject({
+  name: nameSchema,
+  markId: id,
+  rule: presetRuleSchema,
+  baseVersion,
+});
 export const favouriteBody = z.strictObject({ favourite: z.boolean() });
 /** All presets, in the order they are to stand in. */
 export const presetOrderBody = z.strictObject({ ids: z.array(id).max(10_000) });
@@ -109,6 +122,7 @@ export const deliveryBody = z.strictObject({
   recipe: deliveryRecipeSchema,
   folder: folderPath.nullable().default(null),
   favourite: z.boolean().default(true),
+  baseVersion,
 });
 
 /** A run as wished: the rule is sent whole, since the wall may show one that is not saved. */
@@ -168,6 +182,10 @@ export interface PhotoView {
   readonly lens: string | null;
   /** Mean L*, 0 to 100. */
   readonly lightness: number;
+  /** Counted up when it was read again; its pictures are asked for by it. */
+  readonly version: number;
+  /** What should be known of it, such as that it has changed on disk. */
+  readonly note: string | null;
 }
 
 export interface MarkView {
@@ -251,6 +269,8 @@ export interface PresetView {
   /** Runs it was used for. */
   readonly uses: number;
   readonly usedAt: string | null;
+  /** Counted up with each change of what it says. */
+  readonly version: number;
   /** Deliveries that use it, by name. */
   readonly usedBy: readonly string[];
 }
@@ -262,6 +282,8 @@ export interface DeliveryView {
   readonly recipe: DeliveryRecipe;
   readonly folder: string | null;
   readonly favourite: boolean;
+  /** Counted up with each change. */
+  readonly version: number;
 }
 
 export interface FolderView {
@@ -303,6 +325,8 @@ export interface RunView {
   readonly folder: string;
   readonly fileType: string;
   readonly state: RunStateView;
+  /** What is in its way, where it was paused by itself. */
+  readonly problem: string | null;
   readonly createdAt: string;
   readonly finishedAt: string | null;
   readonly total: number;
@@ -344,13 +368,21 @@ export interface RunDetailView {
 
 /** Server-sent events, by name. */
 export interface ServerEvents {
-  /** Progress of a run; sent at most a few times a second. */
+  /** Progress of a run, with each photo that ends. */
   run: RunView;
   /** A run was removed. */
   'run-gone': { readonly id: number };
   /** Progress of a folder being read into a batch. */
   import: ImportView;
+  /** Photos of a batch are other than they were: read again, away or back. */
+  photos: { readonly batchId: number };
+  /** Something that other windows may show was changed, and by which window. */
+  changed: { readonly what: ChangedKind; readonly id: number | null; readonly tab: string | null };
 }
+
+/** What a window may have to ask for again. */
+export const CHANGED_KINDS = ['marks', 'presets', 'deliveries', 'settings', 'batches'] as const;
+export type ChangedKind = (typeof CHANGED_KINDS)[number];
 
 export interface ImportView {
   readonly batchId: number;
@@ -359,6 +391,10 @@ export interface ImportView {
   readonly done: number;
   readonly added: number;
   readonly already: number;
+  /** The first of those that are no photos or could not be read. */
   readonly refused: readonly { readonly name: string; readonly reason: string }[];
-  readonly state: 'reading' | 'done' | 'cancelled';
+  readonly refusedCount: number;
+  readonly state: 'reading' | 'paused' | 'done' | 'cancelled';
+  /** What is in its way, where it was paused by itself. */
+  readonly problem: string | null;
 }

@@ -28,5 +28,10 @@ export const settingsSchema = z.strictObject({
   surround: z.enum(SURROUNDS).default('grey'),
 });
 
+/** As they are sent: with the version they were changed from; left out, they replace what is there. */
+export const settingsBody = settingsSchema.extend({
+  version: z.number().int().min(0).optional(),
+});
+
 export type Settings = z.infer<typeof settingsSchema>;
 export type Surround = (typeof SURROUNDS)[number];

@@ -6,32 +6,59 @@ export interface NameLookup {
   /** Taken by an earlier output of the same run: never replaced or skipped, whatever the rule. */
   readonly byRun: (fileName: string) => boolean;
   /** A file of that name is in the folder. */
-  readonly inFolder: (fileName: string) => boolean;
+  readonly inFolder: (fileName: string) => Promise<boolean>;
 }
 
 export type NameDecision =
   | { readonly kind: 'write'; readonly fileName: string; readonly replaces: boolean }
   | { readonly kind: 'skip'; readonly fileName: string };
 
-/** The name an output gets: two outputs of one run never share one, nothing is replaced unasked. */
-export function decideName(
+/**
+ * The name an output gets: two outputs of one run never share one, nothing is replaced unasked. Where
+ * files are replaced, the second of two outputs of one name is always `name-2`, so that the same run
+ * gives the same files again.
+ */
+export async function decideName(
   base: string,
   extension: string,
   rule: ExistingRule,
   lookup: NameLookup,
-): NameDecision {
-  const plain = `${base}.${extension}`;
-  if (!lookup.byRun(plain)) {
-    if (!lookup.inFolder(plain)) return { kind: 'write', fileName: plain, replaces: false };
-    if (rule === 'replace') return { kind: 'write', fileName: plain, replaces: true };
-    if (rule === 'skip') return { kind: 'skip', fileName: plain };
+): Promise<NameDecision> {
+  for (const fileName of candidates(base, extension)) {
+    if (lookup.byRun(fileName)) continue;
+    const isThere = await lookup.inFolder(fileName);
+    if (!isThere) return { kind: 'write', fileName, replaces: false };
+    if (rule === 'replace') return { kind: 'write', fileName, replaces: true };
+    if (rule === 'skip') return { kind: 'skip', fileName };
   }
-  for (let count = 2; ; count++) {
-    const numbered = `${base}-${count}.${extension}`;
-    if (!lookup.byRun(numbered) && !lookup.inFolder(numbered)) {
-      return { kind: 'write', fileName: numbered, replaces: false };
+  throw new Error('Names have no end.');
+}
+
+/** The names of all outputs of a run in its order, where what is in the folder plays no part. */
+export function plannedNames(
+  outputs: readonly { readonly base: string; readonly extension: string }[],
+): string[] {
+  const taken = new Set<string>();
+  const lastTried = new Map<string, number>();
+  return outputs.map(({ base, extension }) => {
+    const plain = nameKey(`${base}.${extension}`);
+    // Thousands of photos of one name would else be counted through again for each.
+    const skipped = lastTried.get(plain) ?? 0;
+    let tried = skipped;
+    for (const fileName of candidates(base, extension, skipped)) {
+      tried++;
+      if (taken.has(nameKey(fileName))) continue;
+      taken.add(nameKey(fileName));
+      lastTried.set(plain, tried);
+      return fileName;
     }
-  }
+    throw new Error('Names have no end.');
+  });
+}
+
+function* candidates(base: string, extension: string, from = 0): Generator<string> {
+  if (from === 0) yield `${base}.${extension}`;
+  for (let count = Math.max(2, from + 1); ; count++) yield `${base}-${count}.${extension}`;
 }
 
 /** How names are compared: file systems differ in case and in composed letters. */

@@ -93,7 +93,7 @@ describe('resize rules', () => {
 describe('names that are taken', () => {
   const lookup = (run: string[], folder: string[]) => ({
     byRun: (name: string) => run.includes(name),
-    inFolder: (name: string) => folder.includes(name),
+    inFolder: (name: string) => Promise.resolve(folder.includes(name)),
   });
 
   it.each([
@@ -106,8 +106,8 @@ describe('names that are taken', () => {
     ['skip', ['a.jpg'], ['a.jpg'], 'write', 'a-2.jpg', false],
   ] as const)(
     '%s with %j by the run and %j in the folder',
-    (rule, run, folder, kind, name, replaces) => {
-      const decision = decideName('a', 'jpg', rule, lookup([...run], [...folder]));
+    async (rule, run, folder, kind, name, replaces) => {
+      const decision = await decideName('a', 'jpg', rule, lookup([...run], [...folder]));
       expect(decision.kind).toBe(kind);
       expect(decision.fileName).toBe(name);
       if (decision.kind === 'write') expect(decision.replaces).toBe(replaces);

@@ -1,5 +1,6 @@
 import { deliveryRecipeSchema, type DeliveryRecipe } from '#core/contract/delivery';
 import type { Db } from './open.ts';
+import type { OwnPaths } from './ownPaths.ts';
 
 export interface DeliveryRow {
   readonly id: number;
@@ -8,9 +9,11 @@ export interface DeliveryRow {
   readonly recipe: DeliveryRecipe;
   readonly folder: string | null;
   readonly favourite: boolean;
+  /** Counted up with each change. */
+  readonly version: number;
 }
 
-export type DeliveryFields = Omit<DeliveryRow, 'id'>;
+export type DeliveryFields = Omit<DeliveryRow, 'id' | 'version'>;
 
 interface Stored {
   id: number;
@@ -19,11 +22,12 @@ interface Stored {
   recipe: string;
   folder: string | null;
   favourite: number;
+  version: number;
 }
 
-const COLUMNS = 'id, name, preset_id, recipe, folder, favourite';
+const COLUMNS = 'id, name, preset_id, recipe, folder, favourite, version';
 
-export function deliveryTable(db: Db) {
+export function deliveryTable(db: Db, { stored, resolved }: OwnPaths) {
   const all = db.prepare<[], Stored>(
     `SELECT ${COLUMNS} FROM deliveries ORDER BY favourite DESC, id`,
   );
@@ -32,12 +36,27 @@ export function deliveryTable(db: Db) {
     INSERT INTO deliveries (name, preset_id, recipe, folder, favourite, created_at)
     VALUES (?, ?, ?, ?, ?, ?)`);
   const update = db.prepare(`
-    UPDATE deliveries SET name = ?, preset_id = ?, recipe = ?, folder = ?, favourite = ?
+    UPDATE deliveries SET name = ?, preset_id = ?, recipe = ?, folder = ?, favourite = ?,
+      version = version + 1
     WHERE id = ?`);
   const remove = db.prepare('DELETE FROM deliveries WHERE id = ?');
   const named = db.prepare<[number], { name: string }>(
     'SELECT name FROM deliveries WHERE preset_id = ? ORDER BY name',
   );
+
+  const values = ({ name, presetId, recipe, folder, favourite }: DeliveryFields) => [
+    ...[name, presetId, JSON.stringify(recipe), folder === null ? null : stored(folder)],
+    Number(favourite),
+  ];
+  const toDelivery = (row: Stored): DeliveryRow => ({
+    id: row.id,
+    name: row.name,
+    presetId: row.preset_id,
+    recipe: deliveryRecipeSchema.parse(JSON.parse(row.recipe)),
+    folder: row.folder === null ? null : resolved(row.folder),
+    favourite: row.favourite === 1,
+    version: row.version,
+  });
 
   return {
     all: (): DeliveryRow[] => all.all().map(toDelivery),
@@ -51,20 +70,5 @@ export function deliveryTable(db: Db) {
     update: (id: number, fields: DeliveryFields): void => void update.run(...values(fields), id),
     remove: (id: number): void => void remove.run(id),
     namesUsingPreset: (presetId: number): string[] => named.all(presetId).map((row) => row.name),
-  };
-}
-
-function values({ name, presetId, recipe, folder, favourite }: DeliveryFields) {
-  return [name, presetId, JSON.stringify(recipe), folder, Number(favourite)];
-}
-
-function toDelivery(row: Stored): DeliveryRow {
-  return {
-    id: row.id,
-    name: row.name,
-    presetId: row.preset_id,
-    recipe: deliveryRecipeSchema.parse(JSON.parse(row.recipe)),
-    folder: row.folder,
-    favourite: row.favourite === 1,
   };
 }

@@ -1,6 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import Database from 'better-sqlite3';
+import { storeBelowData } from './ownPaths.ts';
 
 export type Db = Database.Database;
 
@@ -8,7 +9,7 @@ const BUSY_TIMEOUT_MS = 5_000;
 const migrationsFolder = fileURLToPath(new URL('./migrations', import.meta.url));
 
 /** Opens the database of a data folder and brings it up to date. */
-export function openDatabase(path: string): Db {
+export function openDatabase(path: string, dataFolder: string): Db {
   const db = new Database(path);
   db.pragma('journal_mode = WAL');
   // With FULL, a committed row survives a power cut; rows say which outputs are finished.
@@ -16,6 +17,7 @@ export function openDatabase(path: string): Db {
   db.pragma('foreign_keys = ON');
   db.pragma(`busy_timeout = ${BUSY_TIMEOUT_MS}`);
   migrate(db, readMigrations());
+  storeBelowData(db, dataFolder);
   return db;
 }
 

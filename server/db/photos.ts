@@ -1,8 +1,9 @@
 import { meanLightness, type LightMap } from '#core/readability/lightMap';
-import type { PreparedPhoto } from '../imaging/photo/prepare.ts';
+import type { TakenPhoto } from '../imaging/pool/imagingTasks.ts';
 import { yearOf } from '../imaging/photo/probe.ts';
 import { lastingIds } from './lastingIds.ts';
 import type { Db } from './open.ts';
+import type { OwnPaths } from './ownPaths.ts';
 
 /** A photo without its light map, which only the readability measure needs. */
 export interface PhotoRow {
@@ -25,6 +26,10 @@ export interface PhotoRow {
   readonly proxyWidth: number;
   readonly proxyHeight: number;
   readonly modifiedMs: number;
+  /** Counted up when it was read again. */
+  readonly version: number;
+  /** What should be known of it, such as that it has changed. */
+  readonly note: string | null;
 }
 
 export type PhotoOrigin = 'copied' | 'in-place';
@@ -34,6 +39,8 @@ export interface PhotoPlace {
   readonly name: string;
   readonly path: string;
   readonly origin: PhotoOrigin;
+  /** SHA-256 of a copy. */
+  readonly contentHash: string | null;
 }
 
 export interface FileIdentity {
@@ -44,19 +51,23 @@ export interface FileIdentity {
 const COLUMNS = `
   id, batch_id AS batchId, name, path, origin, bytes, format, width, height, bits, profile,
   captured_at AS capturedAt, camera, lens, lightness, proxy_width AS proxyWidth, proxy_height AS proxyHeight,
-  modified_ms AS modifiedMs`;
+  modified_ms AS modifiedMs, version, note`;
 
 /** Capture time first, since that is how a shoot is remembered; photos without one come last. */
 const ORDER = 'ORDER BY captured_at IS NULL, captured_at, name, id';
 
-export function photoTable(db: Db) {
+export function photoTable(db: Db, { stored, resolved }: OwnPaths) {
   const byBatch = db.prepare<[number], PhotoRow>(
     `SELECT ${COLUMNS} FROM photos WHERE batch_id = ? ${ORDER}`,
   );
   const one = db.prepare<[number], PhotoRow>(`SELECT ${COLUMNS} FROM photos WHERE id = ?`);
-  const paths = db.prepare<[number], { path: string }>(
-    'SELECT path FROM photos WHERE batch_id = ?',
+  const byPath = db.prepare<[number, string], PhotoRow>(
+    `SELECT ${COLUMNS} FROM photos WHERE batch_id = ? AND path = ?`,
   );
+  const byContent = db.prepare<[number, string], PhotoRow>(
+    `SELECT ${COLUMNS} FROM photos WHERE batch_id = ? AND content_hash = ?`,
+  );
+  const allPaths = db.prepare<[], { path: string }>('SELECT DISTINCT path FROM photos');
   const identities = db.prepare<[], FileIdentity>('SELECT DISTINCT device, inode FROM photos');
   const light = db.prepare<[number], LightMap>(
     'SELECT light_width AS width, light_height AS height, light_cells AS cells FROM photos WHERE id = ?',
@@ -65,40 +76,63 @@ export function photoTable(db: Db) {
   const insert = db.prepare(`
     INSERT INTO photos (id, batch_id, name, path, origin, device, inode, bytes, modified_ms, format,
       width, height, bits, profile, captured_at, camera, lens, proxy_width, proxy_height,
-      light_width, light_height, light_cells, lightness, added_at)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`);
+      light_width, light_height, light_cells, lightness, added_at, content_hash)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`);
   const dates = db.prepare<[], Pick<PhotoRow, 'capturedAt' | 'modifiedMs'>>(
     `SELECT captured_at AS capturedAt, max(modified_ms) AS modifiedMs FROM photos
      GROUP BY substr(captured_at, 1, 4), CASE WHEN captured_at IS NULL THEN modified_ms END`,
   );
   const setPath = db.prepare('UPDATE photos SET path = ? WHERE id = ?');
+  const readAgain = db.prepare(`
+    UPDATE photos SET device = ?, inode = ?, bytes = ?, modified_ms = ?, format = ?, width = ?,
+      height = ?, bits = ?, profile = ?, captured_at = ?, camera = ?, lens = ?, proxy_width = ?,
+      proxy_height = ?, light_width = ?, light_height = ?, light_cells = ?, lightness = ?,
+      version = version + 1, note = ?
+    WHERE id = ?`);
+  const setNote = db.prepare('UPDATE photos SET note = ? WHERE id = ?');
   const remove = db.prepare('DELETE FROM photos WHERE id = ?');
+  const toPhoto = (row: PhotoRow): PhotoRow => ({ ...row, path: resolved(row.path) });
+  const orNull = (row: PhotoRow | undefined): PhotoRow | null => (row ? toPhoto(row) : null);
 
   return {
-    ofBatch: (batchId: number): PhotoRow[] => byBatch.all(batchId),
-    get: (id: number): PhotoRow | null => one.get(id) ?? null,
+    ofBatch: (batchId: number): PhotoRow[] => byBatch.all(batchId).map(toPhoto),
+    get: (id: number): PhotoRow | null => orNull(one.get(id)),
     lightMap: (id: number): LightMap | null => light.get(id) ?? null,
-    pathsOfBatch: (batchId: number): Set<string> =>
-      new Set(paths.all(batchId).map((row) => row.path)),
+    atPath: (batchId: number, path: string): PhotoRow | null =>
+      orNull(byPath.get(batchId, stored(path))),
+    withContent: (batchId: number, hash: string): PhotoRow | null =>
+      orNull(byContent.get(batchId, hash)),
+    /** Of all photos of all batches. */
+    allPaths: (): string[] => allPaths.all().map(({ path }) => resolved(path)),
     identities: (): FileIdentity[] => identities.all(),
     /** Years of all photos, those of their files where the camera noted none. */
     years: (): Set<number> =>
       new Set(dates.all().map((row) => yearOf(row.capturedAt, row.modifiedMs).year)),
-    insert(place: PhotoPlace, prepared: PreparedPhoto): number {
-      const { probed, facts, proxySize, light, profile } = prepared;
+    insert(place: PhotoPlace, taken: TakenPhoto): number {
       const id = nextId();
       insert.run(
         id,
-        ...[place.batchId, place.name, place.path, place.origin],
-        ...[probed.device, probed.inode, probed.bytes, Math.round(probed.modifiedMs)],
-        ...[probed.format, probed.size.width, probed.size.height, probed.bitsPerChannel, profile],
-        ...[facts.capturedAt, facts.camera, facts.lens, proxySize.width, proxySize.height],
-        ...[light.width, light.height, Buffer.from(light.cells), meanLightness(light)],
-        new Date().toISOString(),
+        ...[place.batchId, place.name, stored(place.path), place.origin],
+        ...readValues(taken),
+        ...[new Date().toISOString(), place.contentHash],
       );
       return id;
     },
-    setPath: (id: number, path: string): void => void setPath.run(path, id),
+    /** As it is on disk now. */
+    readAgain: (id: number, taken: TakenPhoto, note: string): void =>
+      void readAgain.run(...readValues(taken), note, id),
+    setNote: (id: number, note: string | null): void => void setNote.run(note, id),
+    setPath: (id: number, path: string): void => void setPath.run(stored(path), id),
     remove: (id: number): void => void remove.run(id),
   };
+}
+
+/** What reading a photo gives, in the order of the columns. */
+function readValues({ probed, facts, proxySize, light, profile }: TakenPhoto) {
+  return [
+    ...[probed.device, probed.inode, probed.bytes, Math.round(probed.modifiedMs)],
+    ...[probed.format, probed.size.width, probed.size.height, probed.bitsPerChannel, profile],
+    ...[facts.capturedAt, facts.camera, facts.lens, proxySize.width, proxySize.height],
+    ...[light.width, light.height, Buffer.from(light.cells), meanLightness(light)],
+  ];
 }

@@ -10,6 +10,8 @@ export interface PresetRow {
   readonly favourite: boolean;
   readonly uses: number;
   readonly usedAt: string | null;
+  /** Counted up with each change of what it says. */
+  readonly version: number;
 }
 
 interface Stored {
@@ -21,9 +23,10 @@ interface Stored {
   favourite: number;
   uses: number;
   used_at: string | null;
+  version: number;
 }
 
-const COLUMNS = 'id, name, mark_id, rule, updated_at, favourite, uses, used_at';
+const COLUMNS = 'id, name, mark_id, rule, updated_at, favourite, uses, used_at, version';
 
 export function presetTable(db: Db) {
   const all = db.prepare<[], Stored>(`SELECT ${COLUMNS} FROM presets ORDER BY position, name, id`);
@@ -32,7 +35,8 @@ export function presetTable(db: Db) {
     INSERT INTO presets (name, mark_id, rule, created_at, updated_at, position)
     VALUES (?, ?, ?, ?, ?, (SELECT coalesce(max(position), 0) + 1 FROM presets))`);
   const update = db.prepare(
-    'UPDATE presets SET name = ?, mark_id = ?, rule = ?, updated_at = ? WHERE id = ?',
+    `UPDATE presets SET name = ?, mark_id = ?, rule = ?, updated_at = ?, version = version + 1
+     WHERE id = ?`,
   );
   const setPosition = db.prepare('UPDATE presets SET position = ? WHERE id = ?');
   const setFavourite = db.prepare('UPDATE presets SET favourite = ? WHERE id = ?');
@@ -81,5 +85,6 @@ function toPreset(row: Stored): PresetRow {
     favourite: row.favourite === 1,
     uses: row.uses,
     usedAt: row.used_at,
+    version: row.version,
   };
 }

@@ -4,6 +4,7 @@ import type { Placement } from '#core/placement/placeMark';
 import type { Readability } from '#core/readability/measure';
 import type { Size } from '#core/placement/geometry';
 import type { Db } from './open.ts';
+import type { OwnPaths } from './ownPaths.ts';
 
 export type ItemStatus =
   'waiting' | 'working' | 'naming' | 'written' | 'skipped' | 'failed' | 'cancelled';
@@ -24,6 +25,8 @@ export interface RunItemRow {
   readonly status: ItemStatus;
   readonly output: string | null;
   readonly outputInode: string | null;
+  /** The file that is about to get the name `output`. */
+  readonly temporary: string | null;
   readonly error: string | null;
   /** What should be known of an output that was written. */
   readonly note: string | null;
@@ -83,11 +86,11 @@ interface Stored extends Omit<RunItemRow, 'result' | 'adjustment' | 'own'> {
 const COLUMNS = `
   id, run_id AS runId, number, photo_id AS photoId, source_path AS sourcePath,
   source_name AS sourceName, captured_at AS capturedAt, width, height, status, output,
-  output_inode AS outputInode, error, note, result, bytes_before AS bytesBefore,
+  output_inode AS outputInode, temporary, error, note, result, bytes_before AS bytesBefore,
   bytes_after AS bytesAfter, duration_ms AS durationMs, adjustment, preset_name AS presetName,
   rule, mark_id AS markId, mark_version AS markVersion`;
 
-export function runItemTable(db: Db) {
+export function runItemTable(db: Db, { stored, resolved }: OwnPaths) {
   const byRun = db.prepare<[number], Stored>(
     `SELECT ${COLUMNS} FROM run_items WHERE run_id = ? ORDER BY number`,
   );
@@ -96,16 +99,20 @@ export function runItemTable(db: Db) {
     INSERT INTO run_items (run_id, number, photo_id, source_path, source_name, captured_at, width,
       height, adjustment, preset_name, rule, mark_id, mark_version)
     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`);
-  const takeNext = db.prepare<[number], Stored>(`
-    UPDATE run_items SET status = 'working' WHERE id = (
-      SELECT id FROM run_items WHERE run_id = ? AND status = 'waiting' ORDER BY number LIMIT 1)
-    RETURNING ${COLUMNS}`);
+  const nextWaiting = db.prepare<[number], Stored>(`
+    SELECT ${COLUMNS} FROM run_items WHERE run_id = ? AND status = 'waiting'
+    ORDER BY number LIMIT 1`);
+  const takeUp = db.prepare(
+    "UPDATE run_items SET status = 'working' WHERE id = ? AND status = 'waiting'",
+  );
   const naming = db.prepare(
-    "UPDATE run_items SET status = 'naming', output = ?, output_inode = ? WHERE id = ?",
+    "UPDATE run_items SET status = 'naming', output = ?, output_inode = ?, temporary = ? WHERE id = ?",
   );
   const measured = db.prepare(`
     UPDATE run_items SET result = ?, note = ?, bytes_before = ?, bytes_after = ?, duration_ms = ? WHERE id = ?`);
-  const finish = db.prepare('UPDATE run_items SET status = ?, output = ?, error = ? WHERE id = ?');
+  const finish = db.prepare(
+    'UPDATE run_items SET status = ?, output = ?, error = ?, note = coalesce(?, note) WHERE id = ?',
+  );
   const requeue = db.prepare(
     "UPDATE run_items SET status = 'waiting', output = NULL, output_inode = NULL, error = NULL WHERE id = ?",
   );
@@ -118,49 +125,63 @@ export function runItemTable(db: Db) {
   const interrupted = db.prepare<[number], Stored>(
     `SELECT ${COLUMNS} FROM run_items WHERE run_id = ? AND status IN ('working', 'naming')`,
   );
+  const interruptedRuns = db.prepare<[], { runId: number }>(
+    "SELECT DISTINCT run_id AS runId FROM run_items WHERE status IN ('working', 'naming')",
+  );
+  const photosAwaited = db.prepare<[number], { photoId: number }>(`
+    SELECT DISTINCT photo_id AS photoId FROM run_items JOIN runs ON runs.id = run_id
+    WHERE runs.batch_id = ? AND photo_id IS NOT NULL AND status IN ('waiting', 'working', 'naming')`);
+  const toItem = (row: Stored): RunItemRow => {
+    const item = itemOf(row);
+    const output = item.output === null ? null : resolved(item.output);
+    const temporary = item.temporary === null ? null : resolved(item.temporary);
+    return { ...item, output, temporary, sourcePath: resolved(item.sourcePath) };
+  };
+  const orNull = (row: Stored | undefined): RunItemRow | null => (row ? toItem(row) : null);
 
   return {
     ofRun: (runId: number): RunItemRow[] => byRun.all(runId).map(toItem),
-    get(id: number): RunItemRow | null {
-      const row = one.get(id);
-      return row ? toItem(row) : null;
-    },
+    get: (id: number): RunItemRow | null => orNull(one.get(id)),
     insertAll: db.transaction((runId: number, items: readonly NewItem[]) => {
       for (const item of items) {
         insert.run(
-          ...[runId, item.number, item.photoId, item.sourcePath, item.sourceName],
+          ...[runId, item.number, item.photoId, stored(item.sourcePath), item.sourceName],
           ...[item.capturedAt, item.width, item.height, JSON.stringify(item.adjustment)],
           ...ownValues(item.own),
         );
       }
     }),
-    /** The next waiting item, now marked as being worked on. */
-    takeNext(runId: number): RunItemRow | null {
-      const row = takeNext.get(runId);
-      return row ? toItem(row) : null;
-    },
+    nextWaiting: (runId: number): RunItemRow | null => orNull(nextWaiting.get(runId)),
+    /** Marks an item as being worked on. */
+    takeUp: (id: number): void => void takeUp.run(id),
     setMeasures(id: number, m: Measures): void {
       const { note, bytesBefore, bytesAfter, durationMs } = m;
       measured.run(JSON.stringify(m.result), note, bytesBefore, bytesAfter, durationMs, id);
     },
-    setNaming: (id: number, output: string, inode: string): void =>
-      void naming.run(output, inode, id),
+    setNaming: (id: number, output: string, inode: string, temporary: string): void =>
+      void naming.run(stored(output), inode, stored(temporary), id),
     finish(
       id: number,
-      status: 'written' | 'skipped' | 'failed',
+      status: 'written' | 'skipped' | 'failed' | 'cancelled',
       output: string | null,
       error: string | null,
+      note: string | null = null,
     ): void {
-      finish.run(status, output, error, id);
+      finish.run(status, output === null ? null : stored(output), error, note, id);
     },
     requeue: (id: number): void => void requeue.run(id),
     requeueFailed: (runId: number): number => requeueFailed.run(runId).changes,
     cancelWaiting: (runId: number): void => void cancelWaiting.run(runId),
+    /** Those that a server was at when it ended. */
     interrupted: (runId: number): RunItemRow[] => interrupted.all(runId).map(toItem),
+    interruptedRuns: (): number[] => interruptedRuns.all().map(({ runId }) => runId),
+    /** Photos of a batch that runs have not come to yet. */
+    photosAwaited: (batchId: number): Set<number> =>
+      new Set(photosAwaited.all(batchId).map(({ photoId }) => photoId)),
   };
 }
 
-function toItem(row: Stored): RunItemRow {
+function itemOf(row: Stored): RunItemRow {
   const { presetName, rule, markId, markVersion, result, adjustment, ...rest } = row;
   const own =
     presetName !== null && rule !== null && markId !== null && markVersion !== null

@@ -1,6 +1,7 @@
 import { deliveryRecipeSchema, type DeliveryRecipe } from '#core/contract/delivery';
 import { presetRuleSchema, type PresetRule } from '#core/contract/preset';
 import type { Db } from './open.ts';
+import type { OwnPaths } from './ownPaths.ts';
 
 export type RunState = 'running' | 'paused' | 'done' | 'cancelled';
 
@@ -11,17 +12,20 @@ export interface RunRow {
   readonly deliveryId: number | null;
   readonly deliveryName: string;
   readonly recipe: DeliveryRecipe;
+  readonly presetId: number | null;
   readonly presetName: string;
   readonly rule: PresetRule;
   readonly markId: number;
   readonly markVersion: number;
   readonly folder: string;
   readonly state: RunState;
+  /** What is in its way, where it was paused by itself. */
+  readonly problem: string | null;
   readonly createdAt: string;
   readonly finishedAt: string | null;
 }
 
-export type NewRun = Omit<RunRow, 'id' | 'state' | 'createdAt' | 'finishedAt'>;
+export type NewRun = Omit<RunRow, 'id' | 'state' | 'problem' | 'createdAt' | 'finishedAt'>;
 
 type Stored = Omit<RunRow, 'recipe' | 'rule'> & { recipe: string; rule: string };
 
@@ -38,22 +42,29 @@ export interface RunCounts {
   readonly coverItemId: number | null;
 }
 
+/** Older runs are still there under their address. */
+const LISTED_RUNS = 200;
+
 const COLUMNS = `
   id, batch_id AS batchId, batch_name AS batchName, delivery_id AS deliveryId,
-  delivery_name AS deliveryName, recipe, preset_name AS presetName, rule, mark_id AS markId,
-  mark_version AS markVersion, folder, state, created_at AS createdAt, finished_at AS finishedAt`;
+  delivery_name AS deliveryName, recipe, preset_id AS presetId, preset_name AS presetName, rule, mark_id AS markId,
+  mark_version AS markVersion, folder, state, problem, created_at AS createdAt, finished_at AS finishedAt`;
 
-export function runTable(db: Db) {
-  const all = db.prepare<[], Stored>(`SELECT ${COLUMNS} FROM runs ORDER BY id DESC LIMIT 200`);
+export function runTable(db: Db, { stored, resolved }: OwnPaths) {
+  const all = db.prepare<[], Stored>(
+    `SELECT ${COLUMNS} FROM runs ORDER BY id DESC LIMIT ${LISTED_RUNS}`,
+  );
   const one = db.prepare<[number], Stored>(`SELECT ${COLUMNS} FROM runs WHERE id = ?`);
   const unfinished = db.prepare<[], Stored>(
     `SELECT ${COLUMNS} FROM runs WHERE state IN ('running', 'paused') ORDER BY id`,
   );
   const insert = db.prepare(`
-    INSERT INTO runs (batch_id, batch_name, delivery_id, delivery_name, recipe, preset_name, rule,
-      mark_id, mark_version, folder, state, created_at)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 'running', ?)`);
-  const setState = db.prepare('UPDATE runs SET state = ?, finished_at = ? WHERE id = ?');
+    INSERT INTO runs (batch_id, batch_name, delivery_id, delivery_name, recipe, preset_id,
+      preset_name, rule, mark_id, mark_version, folder, state, created_at)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 'running', ?)`);
+  const setState = db.prepare(
+    'UPDATE runs SET state = ?, problem = ?, finished_at = ? WHERE id = ?',
+  );
   const remove = db.prepare('DELETE FROM runs WHERE id = ?');
   const counts = db.prepare<[number], RunCounts>(`
     SELECT count(*) AS total,
@@ -66,6 +77,22 @@ export function runTable(db: Db) {
       min(id) FILTER (WHERE status = 'written') AS coverItemId
     FROM run_items WHERE run_id = ?`);
 
+  const usersOf = (column: 'batch_id' | 'delivery_id' | 'preset_id') =>
+    db.prepare<[number], { name: string }>(`
+      SELECT batch_name AS name FROM runs
+      WHERE ${column} = ? AND state IN ('running', 'paused') ORDER BY id`);
+  const users = {
+    batch: usersOf('batch_id'),
+    delivery: usersOf('delivery_id'),
+    preset: usersOf('preset_id'),
+  };
+  const toRun = (row: Stored): RunRow => ({
+    ...row,
+    folder: resolved(row.folder),
+    recipe: deliveryRecipeSchema.parse(JSON.parse(row.recipe)),
+    rule: presetRuleSchema.parse(JSON.parse(row.rule)),
+  });
+
   return {
     all: (): RunRow[] => all.all().map(toRun),
     unfinished: (): RunRow[] => unfinished.all().map(toRun),
@@ -76,24 +103,20 @@ export function runTable(db: Db) {
     insert(run: NewRun): number {
       const result = insert.run(
         ...[run.batchId, run.batchName, run.deliveryId, run.deliveryName],
-        ...[JSON.stringify(run.recipe), run.presetName, JSON.stringify(run.rule)],
-        ...[run.markId, run.markVersion, run.folder, new Date().toISOString()],
+        ...[JSON.stringify(run.recipe), run.presetId, run.presetName, JSON.stringify(run.rule)],
+        ...[run.markId, run.markVersion, stored(run.folder), new Date().toISOString()],
       );
       return Number(result.lastInsertRowid);
     },
-    setState(id: number, state: RunState): void {
+    /** @param problem what is in its way, where it is paused by itself */
+    setState(id: number, state: RunState, problem: string | null = null): void {
       const ended = state === 'done' || state === 'cancelled';
-      setState.run(state, ended ? new Date().toISOString() : null, id);
+      setState.run(state, problem, ended ? new Date().toISOString() : null, id);
     },
     remove: (id: number): void => void remove.run(id),
+    /** Batches that runs under way export with this one. */
+    underWayWith: (what: keyof typeof users, id: number): string[] =>
+      users[what].all(id).map(({ name }) => name),
     counts: (id: number): RunCounts => counts.get(id) as RunCounts,
-  };
-}
-
-function toRun(row: Stored): RunRow {
-  return {
-    ...row,
-    recipe: deliveryRecipeSchema.parse(JSON.parse(row.recipe)),
-    rule: presetRuleSchema.parse(JSON.parse(row.rule)),
   };
 }

@@ -1,10 +1,13 @@
 import { adjustmentTable } from './adjustments.ts';
+import { answerTable } from './answers.ts';
 import { batchTable } from './batches.ts';
 import { deliveryTable } from './deliveries.ts';
 import { finishSetTable } from './finishSets.ts';
 import { fontTable } from './fonts.ts';
+import { importTable } from './imports.ts';
 import { markTable } from './marks.ts';
 import type { Db } from './open.ts';
+import { ownPaths } from './ownPaths.ts';
 import { photoTable } from './photos.ts';
 import { presetTable } from './presets.ts';
 import { runItemTable } from './runItems.ts';
@@ -13,17 +16,20 @@ import { scanTable } from './scans.ts';
 import { settingsTable } from './settings.ts';
 
 /** All tables of a database; each prepares its statements once. */
-export function openTables(db: Db) {
+export function openTables(db: Db, dataFolder: string) {
+  const places = ownPaths(dataFolder);
   return {
     settings: settingsTable(db),
     marks: markTable(db),
     presets: presetTable(db),
-    deliveries: deliveryTable(db),
+    deliveries: deliveryTable(db, places),
     batches: batchTable(db),
-    photos: photoTable(db),
+    photos: photoTable(db, places),
     adjustments: adjustmentTable(db),
-    runs: runTable(db),
-    items: runItemTable(db),
+    runs: runTable(db, places),
+    items: runItemTable(db, places),
+    imports: importTable(db, places),
+    answers: answerTable(db),
     scans: scanTable(db),
     fonts: fontTable(db),
     finishSets: finishSetTable(db),

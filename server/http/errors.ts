@@ -22,6 +22,18 @@ export function conflict(message: string): HttpError {
   return new HttpError(409, 'conflict', message);
 }
 
+/** It was changed since the version that the request was made to: by another window, mostly. */
+export function changedMeanwhile(name: string, version: number): HttpError {
+  return new HttpError(409, 'changed', `${name} was changed in another window.`, {
+    version: String(version),
+  });
+}
+
+/** Our own disk does not take it; asked again later, it may. */
+export function storageFull(message: string): HttpError {
+  return new HttpError(507, 'storage', message);
+}
+
 /** What was sent is well-formed but cannot be used. */
 export function unusable(message: string): HttpError {
   return new HttpError(422, 'unusable', message);

@@ -10,9 +10,9 @@ export function photosAtOnce(): number {
   return Math.min(availableParallelism() + 1, MOST_AT_ONCE);
 }
 
-/** Pixels of whole photos are held for one a core: more would crowd the memory and its bus. */
-export function wholePhotosAtOnce(): number {
-  return Math.min(availableParallelism(), MOST_AT_ONCE);
+/** For what the page waits for: one may be held up by a slow file while the other goes on. */
+export function pageProcesses(): number {
+  return 2;
 }
 
 /** 300 megapixels: above the largest medium format and stitched panoramas, below a bomb. */
@@ -25,11 +25,24 @@ export const MAX_ARTWORK_BYTES = 50_000_000;
 /** A drawing that takes longer than this is stopped. */
 export const RASTER_TIMEOUT_MS = 5_000;
 
-/** Taking a box away looks at every pixel of a picture, of which there may be a hundred million. */
-export const BOX_TIMEOUT_MS = 60_000;
+/** Artwork, a design, a look at a proxy: the largest picture takes some seconds. */
+export const INTAKE_TIMEOUT_MS = 60_000;
 
-/** HEIC decoding is slow: about 0.7 s for a photo of a phone. */
-export const HEIC_TIMEOUT_MS = 60_000;
+/** Reading a photo: the largest take some ten seconds, on a slow disk a few times that. */
+export const PHOTO_TIMEOUT_MS = 90_000;
+
+export const FONT_TIMEOUT_MS = 10_000;
+
+const RENDER_BASE_MS = 60_000;
+const RENDER_MS_PER_MEGAPIXEL = 1_500;
+/** One encoder is far slower than all others. */
+const SLOW_ENCODER = 8;
+
+/** What making an output may take: ten times what it does on a slow machine. */
+export function renderTimeoutMs(pixels: number, type: string): number {
+  const perMegapixel = RENDER_MS_PER_MEGAPIXEL * (type === 'avif' ? SLOW_ENCODER : 1);
+  return RENDER_BASE_MS + Math.round((pixels / 1e6) * perMegapixel);
+}
 
 /** A scan that is lifted: 35 megapixels is an A4 page at 600 dpi, and some are larger. */
 export const MAX_SCAN_PIXELS = 120_000_000;

@@ -1,4 +1,5 @@
-import { writeFile } from 'node:fs/promises';
+import { failure, success, type Result } from '#core/result';
+import { photoSentence } from './imageErrors.ts';
 import { MAX_PHOTO_PIXELS } from './limits.ts';
 import { sharp } from './sharp.ts';
 
@@ -8,19 +9,35 @@ const TILE_WITHIN = { width: 900, height: 400 };
 const TILE_QUALITY = 82;
 const VIEW_QUALITY = 95;
 
-export async function makeOutputTile(output: string, tilePath: string): Promise<void> {
-  const tile = await sharp(output, { limitInputPixels: MAX_PHOTO_PIXELS })
-    .resize({ ...TILE_WITHIN, fit: 'inside', withoutEnlargement: true })
-    .flatten({ background: '#ffffff' })
-    .jpeg({ quality: TILE_QUALITY })
-    .toBuffer();
-  await writeFile(tilePath, tile);
+/** A small JPEG of an output. */
+export function outputTile(output: string): Promise<Result<Uint8Array>> {
+  return read(output, (picture) =>
+    picture
+      .resize({ ...TILE_WITHIN, fit: 'inside', withoutEnlargement: true })
+      .flatten({ background: '#ffffff' })
+      .jpeg({ quality: TILE_QUALITY }),
+  );
 }
 
 /** All pixels of an output, as JPEG, for the types that browsers do not show. */
-export function outputAsJpeg(output: string): Promise<Buffer> {
-  return sharp(output, { limitInputPixels: MAX_PHOTO_PIXELS })
-    .flatten({ background: '#ffffff' })
-    .jpeg({ quality: VIEW_QUALITY, chromaSubsampling: '4:4:4' })
-    .toBuffer();
+export function outputAsJpeg(output: string): Promise<Result<Uint8Array>> {
+  return read(output, (picture) =>
+    picture
+      .flatten({ background: '#ffffff' })
+      .jpeg({ quality: VIEW_QUALITY, chromaSubsampling: '4:4:4' }),
+  );
+}
+
+type Pipeline = ReturnType<typeof sharp>;
+
+async function read(
+  output: string,
+  shown: (picture: Pipeline) => Pipeline,
+): Promise<Result<Uint8Array>> {
+  try {
+    const picture = sharp(output, { limitInputPixels: MAX_PHOTO_PIXELS });
+    return success(await shown(picture).toBuffer());
+  } catch (error) {
+    return failure(photoSentence(output, error));
+  }
 }

@@ -56,21 +56,14 @@ export interface RenderedPhoto {
   readonly durationMs: number;
 }
 
-/** Runs work when there is room for it. */
-export type Slot = <T>(work: () => Promise<T>) => Promise<T>;
-
 /**
  * decode and resize → blend only what the mark covers → encode → metadata → temporary file, flushed.
  * Nothing but the temporary file is written.
- *
- * @param wholePhotos bounds how many photos of full size are held as pixels at once; their bytes are
- *   written outside of it, so that no core waits for the disk
  */
 export async function renderPhoto(
   job: RenderJob,
   mark: MarkSource,
   rasteriser: Rasteriser,
-  wholePhotos: Slot = (work) => work(),
 ): Promise<Result<RenderedPhoto>> {
   const startMs = performance.now();
   const probed = await probePhoto(job.source);
@@ -81,8 +74,7 @@ export async function renderPhoto(
   const dated = followsYear(mark.artwork) ? await photoYear(job.source, probed.value) : null;
   const year = dated?.year ?? new Date().getFullYear();
   const subject = { frame, rule: job.rule, adjustment: job.adjustment, year };
-  const slot: Slot = job.recipe.resize === null ? wholePhotos : (work) => work();
-  const encoded = await slot(() => encodedPhoto(job, probed.value, subject, mark, rasteriser));
+  const encoded = await encodedPhoto(job, probed.value, subject, mark, rasteriser);
   if (!encoded.ok) return encoded;
   const { parts, placement, readability } = encoded.value;
   try {

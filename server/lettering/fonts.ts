@@ -1,25 +1,22 @@
 import { mkdir, rename, rm, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import { readSfnt } from '#core/lettering/sfnt';
-import { Face } from '#core/lettering/face';
 import { faceKey, SHIPPED_FONTS } from '#core/lettering/shippedFonts';
 import type { FontView } from '#core/contract/http';
 import { failure, success, type Result } from '#core/result';
 import type { FontRow } from '../db/fonts.ts';
 import type { Tables } from '../db/tables.ts';
+import type { Imaging } from '../imaging/pool/imaging.ts';
 import type { DataPaths } from '../storage/dataPaths.ts';
-import { withoutWoff2 } from './woff2.ts';
 
 /** Fonts of larger files are for scripts of many thousand signs, and take long to open. */
 export const MAX_FONT_BYTES = 30_000_000;
 
 /** The fonts that lettering can be set in: those that ship, and those the photographer added. */
 export class Fonts {
-  private temporaries = 0;
-
   constructor(
     private readonly tables: Tables,
     private readonly paths: DataPaths,
+    private readonly imaging: Imaging,
   ) {}
 
   list(): FontView[] {
@@ -36,19 +33,15 @@ export class Fonts {
     if (bytes.byteLength > MAX_FONT_BYTES) {
       return failure(`Expected a font of at most ${MAX_FONT_BYTES / 1e6} MB.`);
     }
-    const plain = await withoutWoff2(bytes);
-    if (!plain.ok) return plain;
-    const info = readSfnt(plain.value);
-    if (!info.ok) return info;
-    const face = Face.read(plain.value);
-    if (!face.ok) return face;
-    const { weight, italic } = info.value;
-    const name = info.value.family || fileName.replace(/\.[^.]*$/, '');
+    const read = await this.imaging.readFont(bytes);
+    if (!read.ok) return read;
+    const { bytes: plain, weight, italic } = read.value;
+    const name = read.value.family || fileName.replace(/\.[^.]*$/, '');
     const row = this.rowFor(name, weight, italic);
     const path = join(this.paths.fonts, `${faceKey(row.family, row)}.ttf`);
-    const beside = join(this.paths.incoming, `font-${process.pid}-${++this.temporaries}`);
+    const beside = this.paths.freshIncoming('font');
     await mkdir(dirname(path), { recursive: true });
-    await writeFile(beside, plain.value, { flush: true });
+    await writeFile(beside, plain, { flush: true });
     await rename(beside, path);
     this.tables.fonts.insert(row);
     const added = this.list().find(({ id }) => id === row.family);

@@ -11,15 +11,18 @@ import {
 import { adjustmentsBody } from '#core/contract/readability';
 import type { BatchRow } from '../db/batches.ts';
 import type { PhotoRow } from '../db/photos.ts';
-import { notFound, unusable } from '../http/errors.ts';
+import { conflict, notFound, storageFull, unusable } from '../http/errors.ts';
+import { sendMade } from '../http/onlyOnce.ts';
 import { receiveUpload } from '../http/receiveUpload.ts';
 import { validated } from '../http/validated.ts';
 import { yearOf } from '../imaging/photo/probe.ts';
 import type { PreviewKind } from '../storage/dataPaths.ts';
+import { storageSentence } from '../storage/storageErrors.ts';
 import { idOf, KEEP_FOREVER, type RouteParts } from './parts.ts';
 
 /** Batches and the photos in them. */
-export function batchRoutes({ tables, imports, allowed, paths }: RouteParts): Router {
+export function batchRoutes(parts: RouteParts): Router {
+  const { tables, intake, imports, freshness, allowed, paths } = parts;
   const router = Router();
 
   const batchOf = (id: number): BatchRow => {
@@ -34,8 +37,7 @@ export function batchRoutes({ tables, imports, allowed, paths }: RouteParts): Ro
 
   router.post('/batches', (request, response) => {
     const { name, presetId = null, deliveryId = null } = validated(batchBody, request.body);
-    const id = tables.batches.insert(name, presetId, deliveryId);
-    response.status(201).json(batchOf(id));
+    sendMade(response, tables, () => batchOf(tables.batches.insert(name, presetId, deliveryId)));
   });
 
   router.get('/batches/:id', (request, response) => {
@@ -44,8 +46,11 @@ export function batchRoutes({ tables, imports, allowed, paths }: RouteParts): Ro
       batch,
       photos: tables.photos.ofBatch(batch.id).map(photoView),
       adjustments: tables.adjustments.ofBatch(batch.id),
-      reading: imports.progress(batch.id),
+      reading: imports.underWay(batch.id),
+      /** The last folder that was read, where some of it was refused. */
+      lastReading: imports.lastWithRefusals(batch.id),
     });
+    freshness.lookThrough(batch.id);
   });
 
   /** Somebody works on it: it comes first on the start page. */
@@ -78,7 +83,13 @@ export function batchRoutes({ tables, imports, allowed, paths }: RouteParts): Ro
 
   router.delete('/batches/:id', async (request, response) => {
     const batch = batchOf(idOf(request));
-    imports.cancelFolder(batch.id);
+    const isExported = (): void => {
+      if (tables.runs.underWayWith('batch', batch.id).length === 0) return;
+      throw conflict(`A run still exports ${batch.name}. Wait for its end, or cancel it first.`);
+    };
+    isExported();
+    await imports.cancel(batch.id);
+    isExported();
     const photos = tables.photos.ofBatch(batch.id);
     tables.batches.remove(batch.id);
     await Promise.all(photos.map(removeFiles));
@@ -88,12 +99,18 @@ export function batchRoutes({ tables, imports, allowed, paths }: RouteParts): Ro
   router.post('/batches/:id/photos', async (request, response) => {
     const batch = batchOf(idOf(request));
     const { name, modified } = validated(uploadQuery, request.query);
-    const incoming = imports.incomingPath();
-    if (!(await receiveUpload(request, incoming))) return;
-    const added = await imports.addCopied(batch.id, incoming, name, modified);
+    const path = paths.freshIncoming('upload');
+    const contentHash = await receiveUpload(request, path);
+    if (contentHash === null) return void response.end();
+    const file = { path, name, modifiedMs: modified, contentHash };
+    const added = await intake.addCopied(batch.id, file).catch((error: unknown) => {
+      throw storageFull(storageSentence(path, error));
+    });
     if (!added.ok) throw unusable(added.reason);
-    const photo = tables.photos.get(added.value);
-    response.status(201).json(photo ? photoView(photo) : null);
+    const { photoId, isAlready } = added.value;
+    const photo = tables.photos.get(photoId);
+    if (!photo) throw notFound('That photo');
+    response.status(isAlready ? 200 : 201).json(photoView(photo));
   });
 
   router.post('/batches/:id/folders', async (request, response) => {
@@ -101,13 +118,20 @@ export function batchRoutes({ tables, imports, allowed, paths }: RouteParts): Ro
     const { path } = validated(folderImportBody, request.body);
     const folder = allowed.resolve(path);
     if (!folder.ok) throw unusable(folder.reason);
-    const begun = await imports.addFolder(batch.id, folder.value);
+    const begun = await imports.begin(batch.id, folder.value);
     if (!begun.ok) throw unusable(begun.reason);
-    response.status(202).json(imports.progress(batch.id));
+    response.status(202).json(imports.newest(batch.id));
   });
 
-  router.delete('/batches/:id/folders', (request, response) => {
-    imports.cancelFolder(idOf(request));
+  /** Goes on with a reading that is paused; reads once more what the last one refused. */
+  router.post('/batches/:id/folders/resume', async (request, response) => {
+    const batch = batchOf(idOf(request));
+    await imports.resume(batch.id);
+    response.json(imports.newest(batch.id));
+  });
+
+  router.delete('/batches/:id/folders', async (request, response) => {
+    await imports.cancel(batchOf(idOf(request)).id);
     response.status(204).end();
   });
 
@@ -118,6 +142,12 @@ export function batchRoutes({ tables, imports, allowed, paths }: RouteParts): Ro
       .map((id) => tables.photos.get(id))
       .filter((photo) => photo !== null)
       .filter((photo) => photo.batchId === batch.id);
+    const awaited = tables.items.photosAwaited(batch.id);
+    const inRun = photos.filter(({ id }) => awaited.has(id)).length;
+    if (inRun > 0) {
+      const those = photos.length === 1 ? 'This photo is' : `${inRun} of these photos are`;
+      throw conflict(`${those} still to be exported. Wait for the run's end, or cancel it first.`);
+    }
     tables.together(() => photos.forEach((photo) => tables.photos.remove(photo.id)));
     await Promise.all(photos.map(removeFiles));
     response.status(204).end();
@@ -126,7 +156,9 @@ export function batchRoutes({ tables, imports, allowed, paths }: RouteParts): Ro
   for (const kind of ['proxy', 'tile'] as const satisfies readonly PreviewKind[]) {
     router.get(`/photos/:id/${kind}`, (request, response) => {
       const id = idOf(request);
-      response.set('Cache-Control', KEEP_FOREVER).type('jpeg');
+      // A photo that was read again has new pictures, which are asked for by its version.
+      const kept = request.query.v === undefined ? 'private, no-cache' : KEEP_FOREVER;
+      response.set('Cache-Control', kept).type('jpeg');
       response.sendFile(paths.preview(id, kind), { dotfiles: 'allow' }, (error) => {
         if (error && !response.headersSent) response.status(404).end();
       });
@@ -145,10 +177,10 @@ export function batchRoutes({ tables, imports, allowed, paths }: RouteParts): Ro
 
 function photoView(photo: PhotoRow): PhotoView {
   const { id, name, origin, bytes, format, width, height, bits } = photo;
-  const { profile, capturedAt, camera, lens, lightness } = photo;
+  const { profile, capturedAt, camera, lens, lightness, version, note } = photo;
   return {
     ...{ id, name, origin, bytes, format, width, height, bits },
-    ...{ profile, capturedAt, camera, lens, lightness },
+    ...{ profile, capturedAt, camera, lens, lightness, version, note },
     year: yearOf(capturedAt, photo.modifiedMs).year,
   };
 }

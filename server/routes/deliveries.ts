@@ -1,11 +1,13 @@
 import { Router } from 'express';
 import { deliveryBody, type DeliveryWish } from '#core/contract/http';
 import type { DeliveryRow } from '../db/deliveries.ts';
-import { notFound, unusable } from '../http/errors.ts';
+import { changedMeanwhile, conflict, notFound, unusable } from '../http/errors.ts';
+import { sendMade } from '../http/onlyOnce.ts';
 import { validated } from '../http/validated.ts';
+import { isWithin } from '../storage/allowedFolders.ts';
 import { idOf, type RouteParts } from './parts.ts';
 
-export function deliveryRoutes({ tables, allowed }: RouteParts): Router {
+export function deliveryRoutes({ tables, allowed, paths, config }: RouteParts): Router {
   const router = Router();
 
   const deliveryOf = (id: number): DeliveryRow => {
@@ -22,6 +24,10 @@ export function deliveryRoutes({ tables, allowed }: RouteParts): Router {
     if (wish.folder === null) return wish;
     const folder = allowed.resolve(wish.folder);
     if (!folder.ok) throw unusable(folder.reason);
+    const isOurs = isWithin(config.dataFolder, folder.value);
+    if (isOurs && !isWithin(paths.exports, folder.value)) {
+      throw unusable(`${wish.folder} holds Light Crest's own data. Choose another folder.`);
+    }
     return { ...wish, folder: folder.value };
   };
 
@@ -30,17 +36,27 @@ export function deliveryRoutes({ tables, allowed }: RouteParts): Router {
   });
 
   router.post('/deliveries', (request, response) => {
-    response.status(201).json(deliveryOf(tables.deliveries.insert(usable(request.body))));
+    const wish = usable(request.body);
+    sendMade(response, tables, () => deliveryOf(tables.deliveries.insert(wish)));
   });
 
   router.put('/deliveries/:id', (request, response) => {
-    const { id } = deliveryOf(idOf(request));
-    tables.deliveries.update(id, usable(request.body));
+    const { id, name, version } = deliveryOf(idOf(request));
+    const wish = usable(request.body);
+    if ((wish.baseVersion ?? version) !== version) throw changedMeanwhile(name, version);
+    tables.deliveries.update(id, wish);
     response.json(deliveryOf(id));
   });
 
   router.delete('/deliveries/:id', (request, response) => {
-    tables.deliveries.remove(deliveryOf(idOf(request)).id);
+    const { id, name } = deliveryOf(idOf(request));
+    const [batch] = tables.runs.underWayWith('delivery', id);
+    if (batch !== undefined) {
+      throw conflict(
+        `A run of ${batch} still goes by ${name}. Wait for its end, or cancel it first.`,
+      );
+    }
+    tables.deliveries.remove(id);
     response.status(204).end();
   });
 

@@ -7,7 +7,9 @@ import {
   newDesignBody,
 } from '#core/contract/http';
 import type { MarkRow } from '../db/marks.ts';
-import { notFound, unusable } from '../http/errors.ts';
+import { changedMeanwhile, notFound, unusable } from '../http/errors.ts';
+import { sendMade } from '../http/onlyOnce.ts';
+import { CHANGED_MEANWHILE } from '../marks.ts';
 import { validated } from '../http/validated.ts';
 import { MAX_ARTWORK_BYTES } from '../imaging/limits.ts';
 import { toneOf } from './marks.ts';
@@ -35,8 +37,12 @@ export function designRoutes({ tables, marks, designs }: RouteParts): Router {
 
   router.put('/marks/:id/design', designJson, async (request, response) => {
     const mark = markOf(idOf(request));
-    const { design } = validated(designBody, request.body);
+    const { design, baseVersion } = validated(designBody, request.body);
+    const { name, version } = mark;
+    if ((baseVersion ?? version) !== version) throw changedMeanwhile(name, version);
     const saved = await designs.save(mark, design);
+    if (!saved.ok && saved.reason === CHANGED_MEANWHILE)
+      throw changedMeanwhile(name, markOf(mark.id).version);
     if (!saved.ok) throw unusable(saved.reason);
     response.json(marks.view(markOf(mark.id)));
   });
@@ -71,8 +77,10 @@ export function designRoutes({ tables, marks, designs }: RouteParts): Router {
 
   router.post('/finish-sets', (request, response) => {
     const { name, finishes } = validated(finishSetBody, request.body);
-    tables.finishSets.put(name, finishes);
-    response.status(201).json(tables.finishSets.all());
+    sendMade(response, tables, () => {
+      tables.finishSets.put(name, finishes);
+      return tables.finishSets.all();
+    });
   });
 
   router.delete('/finish-sets/:id', (request, response) => {

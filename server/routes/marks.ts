@@ -14,7 +14,7 @@ import type { ToneChoice } from '#core/contract/preset';
 import { safeName } from '#core/delivery/namePattern';
 import type { Result } from '#core/result';
 import type { MarkRow } from '../db/marks.ts';
-import { artworkOrigin } from '../marks.ts';
+import { artworkOrigin, type Marks } from '../marks.ts';
 import { conflict, notFound, unusable } from '../http/errors.ts';
 import { validated } from '../http/validated.ts';
 import { MAX_ARTWORK_BYTES } from '../imaging/limits.ts';
@@ -119,14 +119,25 @@ export function markRoutes({ tables, marks, pictures, scans }: RouteParts): Rout
   });
 
   router.get('/marks/:id/raster', async (request, response) => {
-    const mark = markOf(idOf(request));
-    const { tone, width, year = new Date().getFullYear() } = validated(rasterQuery, request.query);
+    const query = validated(rasterQuery, request.query);
+    const { tone, width, year = new Date().getFullYear() } = query;
+    const mark = atVersion(marks, markOf(idOf(request)), query.version);
     const picture = await pictures.keptPicture(mark, { tone: toneOf(tone), year }, width);
     if (!picture.ok) throw unusable(picture.reason);
     response.set('Cache-Control', KEEP_FOREVER).type('png').send(picture.value);
   });
 
   return router;
+}
+
+/**
+ * The mark as it was in a version: pictures are kept for good under the version they were asked for,
+ * so they must be of that one.
+ */
+export function atVersion(marks: Marks, mark: MarkRow, version: number): MarkRow {
+  const row = marks.atVersion(mark, version);
+  if (!row) throw notFound(`Version ${version} of ${mark.name}`);
+  return row;
 }
 
 /** A tone as addresses write it. */

@@ -3,7 +3,8 @@ import { favouriteBody, presetBody, presetOrderBody, type PresetView } from '#co
 import { PRESET_FORMAT, type PresetFile } from '#core/contract/preset';
 import { safeName } from '#core/delivery/namePattern';
 import type { PresetRow } from '../db/presets.ts';
-import { conflict, notFound, unusable } from '../http/errors.ts';
+import { changedMeanwhile, conflict, notFound, unusable } from '../http/errors.ts';
+import { sendMade } from '../http/onlyOnce.ts';
 import { validated } from '../http/validated.ts';
 import { idOf, type RouteParts } from './parts.ts';
 
@@ -30,12 +31,13 @@ export function presetRoutes({ tables }: RouteParts): Router {
   router.post('/presets', (request, response) => {
     const { name, markId, rule } = validated(presetBody, request.body);
     requireMark(markId);
-    response.status(201).json(view(presetOf(tables.presets.insert(name, markId, rule))));
+    sendMade(response, tables, () => view(presetOf(tables.presets.insert(name, markId, rule))));
   });
 
   router.put('/presets/:id', (request, response) => {
-    const { id } = presetOf(idOf(request));
-    const { name, markId, rule } = validated(presetBody, request.body);
+    const { id, name: known, version } = presetOf(idOf(request));
+    const { name, markId, rule, baseVersion } = validated(presetBody, request.body);
+    if ((baseVersion ?? version) !== version) throw changedMeanwhile(known, version);
     requireMark(markId);
     tables.presets.update(id, name, markId, rule);
     response.json(view(presetOf(id)));
@@ -66,6 +68,12 @@ export function presetRoutes({ tables }: RouteParts): Router {
     if (users.length > 0) {
       throw conflict(
         `${preset.name} is used by the delivery ${users.join(', ')}. Give that another preset first.`,
+      );
+    }
+    const [batch] = tables.runs.underWayWith('preset', preset.id);
+    if (batch !== undefined) {
+      throw conflict(
+        `A run of ${batch} still goes by ${preset.name}. Wait for its end, or cancel it first.`,
       );
     }
     tables.together(() => {

@@ -17,11 +17,13 @@ import { inkFacts } from '../imaging/inkFacts.ts';
 import { yearOf } from '../imaging/photo/probe.ts';
 import { shapeOf } from '../imaging/raster/artwork.ts';
 import { loadArtwork } from '../imaging/raster/loadArtwork.ts';
+import { isWithin } from '../storage/allowedFolders.ts';
+import { atVersion } from './marks.ts';
 import { idOf, KEEP_FOREVER, type RouteParts } from './parts.ts';
 
 /** Can the mark be read there: measures, what estimates need, and photos seen closely. */
 export function readabilityRoutes(parts: RouteParts): Router {
-  const { tables, marks, pictures, readings, rasteriser, engine } = parts;
+  const { tables, marks, pictures, readings, rasteriser, imaging, allowed, paths } = parts;
   const router = Router();
 
   const markOf = (id: number): MarkRow => {
@@ -45,12 +47,9 @@ export function readabilityRoutes(parts: RouteParts): Router {
   });
 
   router.get('/marks/:id/ink', async (request, response) => {
-    const { year } = validated(inkQuery, request.query);
-    const facts = await inkFacts(
-      loadArtwork(marks.artworkFile(markOf(idOf(request)))),
-      year,
-      rasteriser,
-    );
+    const { year, version } = validated(inkQuery, request.query);
+    const mark = atVersion(marks, markOf(idOf(request)), version);
+    const facts = await inkFacts(loadArtwork(marks.artworkFile(mark)), year, rasteriser);
     if (!facts.ok) throw unusable(facts.reason);
     const { points, colour } = facts.value;
     const view: InkView = { values: [...points.values], edge: points.edge, colour };
@@ -58,17 +57,23 @@ export function readabilityRoutes(parts: RouteParts): Router {
   });
 
   router.get('/marks/:id/rescue', async (request, response) => {
-    const { kind, colour, width, year } = validated(rescueQuery, request.query);
+    const query = validated(rescueQuery, request.query);
+    const { kind, colour, width, year } = query;
+    const mark = atVersion(marks, markOf(idOf(request)), query.version);
     const rescue = { kind, colour: `#${colour}` };
-    const picture = await pictures.rescue(markOf(idOf(request)), rescue, year, width);
+    const picture = await pictures.rescue(mark, rescue, year, width);
     if (!picture.ok) throw unusable(picture.reason);
     response.set('Cache-Control', KEEP_FOREVER).type('png').send(picture.value);
   });
 
-  /** Part of an output, in its own pixels, by the engine that makes it. */
+  /** Part of an output, in its own pixels, by what makes it. */
   router.post('/photos/:id/region', async (request, response) => {
     const photo = tables.photos.get(idOf(request));
     if (!photo) throw notFound('That photo');
+    const source = isWithin(paths.photos, photo.path)
+      ? { ok: true as const, value: photo.path }
+      : allowed.resolve(photo.path);
+    if (!source.ok) throw unusable(source.reason);
     const { resize, marked, ...region } = validated(regionBody, request.body);
     const frame = resizeFrame(photo, resize);
     const { year } = yearOf(photo.capturedAt, photo.modifiedMs);
@@ -84,8 +89,8 @@ export function readabilityRoutes(parts: RouteParts): Router {
         marked.choice,
       );
     if (placement && !placement.ok) throw unusable(placement.reason);
-    const job = { source: photo.path, frame, region, placement: placement?.value ?? null, year };
-    const png = await engine.look(job, mark);
+    const job = { source: source.value, frame, region, placement: placement?.value ?? null, year };
+    const png = await imaging.look(job, mark);
     if (!png.ok) throw unusable(png.reason);
     response.type('png').set('Cache-Control', 'no-store').send(Buffer.from(png.value));
   });

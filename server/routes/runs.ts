@@ -1,5 +1,5 @@
 import { existsSync } from 'node:fs';
-import { rm } from 'node:fs/promises';
+import { rename, rm, writeFile } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { ZipArchive } from 'archiver';
 import { Router, type Response } from 'express';
@@ -8,15 +8,15 @@ import { safeName } from '#core/delivery/namePattern';
 import type { RunItemRow } from '../db/runItems.ts';
 import type { RunRow } from '../db/runs.ts';
 import { conflict, notFound, unusable } from '../http/errors.ts';
+import { sendMade } from '../http/onlyOnce.ts';
 import { validated } from '../http/validated.ts';
-import { makeOutputTile, outputAsJpeg } from '../imaging/outputView.ts';
-import { planRun } from '../runs/planRun.ts';
+import { planRun, type PlannedRun } from '../runs/planRun.ts';
 import { runItemView } from '../runs/runViews.ts';
 import { idOf, type RouteParts } from './parts.ts';
 
 /** Runs: planned, begun, steered, and their outputs handed out. */
 export function runRoutes(parts: RouteParts): Router {
-  const { tables, queue, allowed, paths, events, log } = parts;
+  const { tables, queue, allowed, paths, imaging, events, log } = parts;
   const router = Router();
   const planning = { tables, exportsFolder: paths.exports, allowed };
 
@@ -30,22 +30,31 @@ export function runRoutes(parts: RouteParts): Router {
     response.json(tables.runs.all().map((run) => queue.view(run)));
   });
 
-  router.post('/runs/plan', (request, response) => {
-    response.json(planRun(validated(runBody, request.body), planning).view);
+  router.post('/runs/plan', async (request, response) => {
+    response.json((await planRun(validated(runBody, request.body), planning)).view);
   });
 
-  router.post('/runs', (request, response) => {
+  router.post('/runs', async (request, response) => {
     const wish = validated(runBody, request.body);
-    const planned = planRun(wish, planning);
+    const planned = await planRun(wish, planning);
     if (planned.view.problem) throw unusable(planned.view.problem);
-    const id = queue.begin(planned);
-    if (wish.presetId) tables.presets.noteUse(wish.presetId);
-    if (planned.run.batchId !== null) {
-      const batch = tables.batches.get(planned.run.batchId);
+    sendMade(response, tables, () => {
+      const id = queue.begin(stillThere(planned));
+      if (wish.presetId) tables.presets.noteUse(wish.presetId);
+      const batch = tables.batches.get(planned.run.batchId ?? 0);
       if (batch) tables.batches.update(batch, { deliveryId: planned.run.deliveryId });
-    }
-    response.status(201).json(queue.view(runOf(id)));
+      return queue.view(runOf(id));
+    });
   });
+
+  /** What a run is made of may have been deleted while its folder was looked at. */
+  function stillThere(planned: PlannedRun): PlannedRun {
+    const { batchId, deliveryId, markId } = planned.run;
+    if (!tables.batches.get(batchId ?? 0)) throw notFound('That batch');
+    if (!tables.deliveries.get(deliveryId ?? 0)) throw notFound('That delivery');
+    if (!tables.marks.get(markId)) throw notFound('That mark');
+    return planned;
+  }
 
   router.get('/runs/:id', (request, response) => {
     const run = runOf(idOf(request));
@@ -62,9 +71,9 @@ export function runRoutes(parts: RouteParts): Router {
     retry: (run: RunRow) => queue.retry(run),
   };
   for (const [action, act] of Object.entries(steer)) {
-    router.post(`/runs/:id/${action}`, (request, response) => {
+    router.post(`/runs/:id/${action}`, async (request, response) => {
       const run = runOf(idOf(request));
-      act(run);
+      await act(run);
       response.json(queue.view(runOf(run.id)));
     });
   }
@@ -75,6 +84,8 @@ export function runRoutes(parts: RouteParts): Router {
     if (run.state === 'running' || run.state === 'paused') {
       throw conflict('This run is still under way. Cancel it first.');
     }
+    // Of a cancelled run, what was being written is still being finished.
+    await queue.settled(run.id);
     const items = tables.items.ofRun(run.id);
     tables.runs.remove(run.id);
     queue.forget(run.id);
@@ -87,9 +98,12 @@ export function runRoutes(parts: RouteParts): Router {
     const { item, path } = outputOf(idOf(request));
     const tile = paths.outputTile(item.id);
     if (!existsSync(tile)) {
-      await makeOutputTile(path, tile).catch(() => {
-        throw unusable(`${basename(path)} cannot be opened any more.`);
-      });
+      const made = await imaging.outputTile(path);
+      if (!made.ok) throw unusable(`${basename(path)} cannot be opened any more.`);
+      // Under another name first: a second request must not be given half of it.
+      const beside = paths.freshIncoming('tile');
+      await writeFile(beside, made.value);
+      await rename(beside, tile);
     }
     // Not for ever: a retry writes a new output under the same id.
     response.set('Cache-Control', 'private, no-cache').type('jpeg');
@@ -100,7 +114,9 @@ export function runRoutes(parts: RouteParts): Router {
     const { path } = outputOf(idOf(request));
     response.set('Cache-Control', 'private, no-cache');
     if (/\.tif$/.test(path)) {
-      response.type('jpeg').send(await outputAsJpeg(path));
+      const jpeg = await imaging.outputAsJpeg(path);
+      if (!jpeg.ok) throw unusable(jpeg.reason);
+      response.type('jpeg').send(Buffer.from(jpeg.value));
       return;
     }
     response.sendFile(path, { dotfiles: 'allow' });

@@ -8,7 +8,7 @@ import { MAX_SCAN_BYTES } from '../imaging/limits.ts';
 import { idOf, KEEP_FOREVER, type RouteParts } from './parts.ts';
 
 /** Sheets of paper and PDFs as they were brought in, and what is lifted from them. */
-export function scanRoutes({ tables, scans, marks, imports }: RouteParts): Router {
+export function scanRoutes({ tables, scans, marks, paths }: RouteParts): Router {
   const router = Router();
 
   const scanOf = (id: number): ScanRow => {
@@ -19,8 +19,8 @@ export function scanRoutes({ tables, scans, marks, imports }: RouteParts): Route
 
   router.post('/scans', async (request, response) => {
     const { name } = validated(artworkQuery, request.query);
-    const incoming = imports.incomingPath();
-    if (!(await receiveUpload(request, incoming, MAX_SCAN_BYTES))) return;
+    const incoming = paths.freshIncoming('scan');
+    if (!(await receiveUpload(request, incoming, MAX_SCAN_BYTES))) return void response.end();
     const added = await scans.add(incoming, name);
     if (!added.ok) throw unusable(added.reason);
     response.status(201).json(scans.view(scanOf(added.value)));

@@ -1,14 +1,14 @@
-import { statSync } from 'node:fs';
-import { mkdir, readdir } from 'node:fs/promises';
+import { mkdir, readdir, stat } from 'node:fs/promises';
 import { basename, dirname, isAbsolute, join } from 'node:path';
 import { Router } from 'express';
 import { folderQuery, newFolderBody, type FolderView } from '#core/contract/http';
-import { settingsSchema } from '#core/contract/settings';
-import { HttpError, unusable } from '../http/errors.ts';
+import { settingsBody } from '#core/contract/settings';
+import { changedMeanwhile, HttpError, unusable } from '../http/errors.ts';
 import { validated } from '../http/validated.ts';
 import { PHOTO_ENDING } from '../imaging/photo/probe.ts';
-import { folderSentence } from '../imports/importPhotos.ts';
+import { folderSentence } from '../imports/folderSentence.ts';
 import { storageSentence } from '../storage/storageErrors.ts';
+import { withinTime } from '../storage/withinTime.ts';
 import type { RouteParts } from './parts.ts';
 
 /** Settings, and the folders of the computer that they open. */
@@ -16,18 +16,27 @@ export function settingsRoutes({ tables, allowed, config, paths }: RouteParts): 
   const router = Router();
 
   router.get('/settings', (_request, response) => {
-    response.json({ ...tables.settings.get(), configured: config.folders });
+    response.json(view());
   });
 
-  router.put('/settings', (request, response) => {
-    const settings = validated(settingsSchema, request.body);
-    settings.folders.forEach((folder, index) => {
-      const problem = folderProblem(folder);
+  router.put('/settings', async (request, response) => {
+    const { version: base, ...settings } = validated(settingsBody, request.body);
+    // One that was allowed before stays so while its disk is away.
+    const known = new Set(tables.settings.get().folders);
+    for (const [index, folder] of settings.folders.entries()) {
+      const problem = known.has(folder) ? null : await folderProblem(folder);
       if (problem) throw new HttpError(400, 'invalid', problem, { [`folders.${index}`]: problem });
-    });
+    }
+    const version = tables.settings.version();
+    if ((base ?? version) !== version) throw changedMeanwhile('Settings', version);
     tables.settings.set({ ...settings, folders: [...new Set(settings.folders)] });
-    response.json({ ...tables.settings.get(), configured: config.folders });
+    response.json(view());
   });
+
+  function view() {
+    const version = tables.settings.version();
+    return { ...tables.settings.get(), configured: config.folders, version };
+  }
 
   router.get('/folders', async (request, response) => {
     const { path } = validated(folderQuery, request.query);
@@ -80,10 +89,16 @@ export function settingsRoutes({ tables, allowed, config, paths }: RouteParts): 
   return router;
 }
 
-function folderProblem(folder: string): string | null {
+/** What looking at a folder may take. */
+const LOOK_MS = 10_000;
+
+async function folderProblem(folder: string): Promise<string | null> {
   if (!isAbsolute(folder)) return `Expected a full path to a folder, found "${folder}".`;
-  const found = statSync(folder, { throwIfNoEntry: false });
-  if (!found) return `${folder} is not there.`;
-  if (!found.isDirectory()) return `${basename(folder)} is a file, not a folder.`;
-  return null;
+  try {
+    const found = await withinTime(LOOK_MS, folder, () => stat(folder));
+    return found.isDirectory() ? null : `${basename(folder)} is a file, not a folder.`;
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code === 'ENOENT') return `${folder} is not there.`;
+    return folderSentence(folder, error);
+  }
 }

@@ -1,9 +1,10 @@
-import { stat } from 'node:fs/promises';
-import { existsSync, lstatSync, statSync } from 'node:fs';
 import { join } from 'node:path';
+import pLimit from 'p-limit';
 import type { ExistingRule } from '#core/contract/delivery';
 import { decideName, nameKey, type NameDecision } from '#core/delivery/conflicts';
 import { publish } from '../storage/atomicWrite.ts';
+import { withinTime } from '../storage/withinTime.ts';
+import { isTaken, SourceGuard } from '../storage/sourceGuard.ts';
 import { storageSentence } from '../storage/storageErrors.ts';
 
 /**
@@ -16,12 +17,28 @@ export interface OutputPlace {
   readonly base: string;
   readonly extension: string;
   readonly existing: ExistingRule;
+  /** The name it has by its position in the run, where files are replaced. */
+  readonly plannedName?: string | undefined;
 }
 
-/** What one run knows: the names it has given, by `nameKey`, and the files it must not touch. */
-export interface RunKnowledge {
-  readonly claimed: Set<string>;
-  readonly sources: SourceGuard;
+/** What one run knows of names: those it has given, and the files it must not touch. */
+export class RunKnowledge {
+  readonly sources = new SourceGuard();
+  private readonly claimed = new Set<string>();
+  /** Names are decided one after the other: each look at the folder takes a moment. */
+  readonly inOrder = pLimit(1);
+
+  has(fileName: string): boolean {
+    return this.claimed.has(nameKey(fileName));
+  }
+
+  claim(fileName: string): void {
+    this.claimed.add(nameKey(fileName));
+  }
+
+  release(fileName: string): void {
+    this.claimed.delete(nameKey(fileName));
+  }
 }
 
 export type PlacedOutput =
@@ -29,74 +46,95 @@ export type PlacedOutput =
   | { readonly status: 'skipped'; readonly output: string }
   | { readonly status: 'failed'; readonly reason: string };
 
-/** The files that are sources, by device and inode, so that links to them are found out too. */
-export class SourceGuard {
-  private readonly identities = new Set<string>();
+type Decision = NameDecision | { readonly kind: 'refused'; readonly reason: string };
 
-  async add(path: string): Promise<void> {
-    const found = await stat(path, { bigint: true }).catch(() => null);
-    if (found) this.addIdentity(String(found.dev), String(found.ino));
-  }
-
-  addIdentity(device: string, inode: string): void {
-    this.identities.add(`${device}:${inode}`);
-  }
-
-  isSource(path: string): boolean {
-    const found = statSync(path, { bigint: true, throwIfNoEntry: false });
-    return found !== undefined && this.identities.has(`${found.dev}:${found.ino}`);
-  }
+/** The name an output would get now, or why it cannot have one. Nothing is claimed by looking. */
+export async function lookForName(place: OutputPlace, knowledge: RunKnowledge): Promise<Decision> {
+  const { folder, base, extension, existing, plannedName } = place;
+  const inFolder = async (name: string): Promise<boolean> => {
+    const path = join(folder, name);
+    if (await isTaken(path)) return true;
+    // The name of an original that is away for a moment is taken as well.
+    return existing === 'number' && knowledge.sources.isSource(path);
+  };
+  const decision =
+    plannedName === undefined
+      ? await decideName(base, extension, existing, {
+          byRun: (name) => knowledge.has(name),
+          inFolder,
+        })
+      : await decidePlanned(plannedName, inFolder);
+  if (existing === 'number') return decision;
+  const path = join(folder, decision.fileName);
+  if (!(await knowledge.sources.isSource(path))) return decision;
+  return {
+    kind: 'refused',
+    reason: `${path} is one of the photos themselves, and originals are never replaced. Change the name pattern or the folder.`,
+  };
 }
 
-/** The name an output would get now, or why it cannot have one. The name is claimed at once. */
-export function claimName(
-  place: OutputPlace,
-  knowledge: RunKnowledge,
-): NameDecision | { readonly kind: 'refused'; readonly reason: string } {
-  const plain = `${place.base}.${place.extension}`;
-  const plainPath = join(place.folder, plain);
-  const taken = knowledge.claimed.has(nameKey(plain));
-  if (place.existing !== 'number' && !taken && knowledge.sources.isSource(plainPath)) {
-    return {
-      kind: 'refused',
-      reason: `${plainPath} is one of the photos themselves, and originals are never replaced. Change the name pattern or the folder.`,
-    };
-  }
-  const decision = decideName(place.base, place.extension, place.existing, {
-    byRun: (name) => knowledge.claimed.has(nameKey(name)),
-    inFolder: (name) => isThere(join(place.folder, name)),
-  });
-  if (decision.kind === 'write') knowledge.claimed.add(nameKey(decision.fileName));
-  return decision;
+async function decidePlanned(
+  fileName: string,
+  inFolder: (name: string) => Promise<boolean>,
+): Promise<NameDecision> {
+  return { kind: 'write', fileName, replaces: await inFolder(fileName) };
 }
 
-/** Even a link to nowhere takes its name. */
-function isThere(path: string): boolean {
-  return existsSync(path) || lstatSync(path, { throwIfNoEntry: false }) !== undefined;
-}
+/** What looking at a folder may take; one on another computer may never answer. */
+const LOOK_MS = 30_000;
+/** A name that is taken and free again each time it is looked at is no folder to write to. */
+const MOST_TRIES = 1_000;
 
-/** @param intend is told the final path before the name is given, so that a crash can be mended */
+/**
+ * @param source looked at again right before, since a program may have saved it under a new inode
+ * @param intend is told the final path before the name is given, so that a crash can be mended
+ */
 export async function placeOutput(
   temporaryPath: string,
   place: OutputPlace,
   knowledge: RunKnowledge,
+  source: string,
   intend: (output: string, replaces: boolean) => void = () => undefined,
 ): Promise<PlacedOutput> {
-  for (;;) {
-    const decision = claimName(place, knowledge);
-    if (decision.kind === 'refused') return { status: 'failed', reason: decision.reason };
-    const output = join(place.folder, decision.fileName);
-    if (decision.kind === 'skip') return { status: 'skipped', output };
+  for (let tries = 0; tries < MOST_TRIES; tries++) {
+    let output = join(place.folder, 'output');
     try {
-      intend(output, decision.replaces);
-      if (await publish(temporaryPath, output, decision.replaces)) {
-        return { status: 'written', output };
+      const decision = await withinTime(LOOK_MS, place.folder, () =>
+        claimedName(place, knowledge, source),
+      );
+      if (decision.kind === 'refused') return { status: 'failed', reason: decision.reason };
+      output = join(place.folder, decision.fileName);
+      if (decision.kind === 'skip') return { status: 'skipped', output };
+      try {
+        intend(output, decision.replaces);
+        if (
+          await withinTime(LOOK_MS, place.folder, () =>
+            publish(temporaryPath, output, decision.replaces),
+          )
+        )
+          return { status: 'written', output };
+        // Somebody else took the name between the look and the link: decide again.
+        knowledge.release(decision.fileName);
+      } catch (error) {
+        knowledge.release(decision.fileName);
+        throw error;
       }
-      // Somebody else took the name between the look and the link: decide again.
-      knowledge.claimed.delete(nameKey(decision.fileName));
     } catch (error) {
-      knowledge.claimed.delete(nameKey(decision.fileName));
       return { status: 'failed', reason: storageSentence(output, error) };
     }
   }
+  return { status: 'failed', reason: `No name could be had in ${place.folder}; its disk is odd.` };
+}
+
+function claimedName(
+  place: OutputPlace,
+  knowledge: RunKnowledge,
+  source: string,
+): Promise<Decision> {
+  return knowledge.inOrder(async () => {
+    await knowledge.sources.add(source);
+    const decision = await lookForName(place, knowledge);
+    if (decision.kind === 'write') knowledge.claim(decision.fileName);
+    return decision;
+  });
 }

@@ -1,17 +1,21 @@
-import { existsSync, statSync } from 'node:fs';
+import { readdir, stat } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import type { Adjustment } from '#core/contract/adjustment';
 import type { RunPlanView, RunWish } from '#core/contract/http';
 import { designFollowsYear } from '#core/design/year';
+import { nameKey } from '#core/delivery/conflicts';
 import { estimatedBytes } from '#core/delivery/estimatedBytes';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import { placeMark } from '#core/placement/placeMark';
+import { failure, success, type Result } from '#core/result';
 import type { PhotoRow } from '../db/photos.ts';
 import type { NewItem, OwnPreset } from '../db/runItems.ts';
 import type { NewRun } from '../db/runs.ts';
 import type { Tables } from '../db/tables.ts';
 import { notFound, unusable } from '../http/errors.ts';
-import type { AllowedFolders } from '../storage/allowedFolders.ts';
+import { isWithin, type AllowedFolders } from '../storage/allowedFolders.ts';
+import { storageSentence } from '../storage/storageErrors.ts';
+import { withinTime } from '../storage/withinTime.ts';
 import { batchFolderName, outputPlace } from './runNames.ts';
 
 /** A run worked out but not begun. */
@@ -29,7 +33,7 @@ export interface PlanningHouse {
 
 const EXAMPLES = 3;
 
-export function planRun(wish: RunWish, house: PlanningHouse): PlannedRun {
+export async function planRun(wish: RunWish, house: PlanningHouse): Promise<PlannedRun> {
   const { tables } = house;
   const batch = tables.batches.get(wish.batchId);
   if (!batch) throw notFound('That batch');
@@ -57,6 +61,7 @@ export function planRun(wish: RunWish, house: PlanningHouse): PlannedRun {
     deliveryId: delivery.id,
     deliveryName: delivery.name,
     recipe: delivery.recipe,
+    presetId: wish.presetId && tables.presets.get(wish.presetId) ? wish.presetId : null,
     presetName: wish.presetName,
     rule: wish.rule,
     markId: mark.id,
@@ -67,11 +72,13 @@ export function planRun(wish: RunWish, house: PlanningHouse): PlannedRun {
     const adjustment = adjustments.get(photo.id) ?? {};
     return { ...newItem(photo, index + 1), adjustment, own: ownPreset(adjustment, wish, tables) };
   });
-  const problem = placeProblem(run, items, tables) ?? folderProblem(run, house);
+  const there = await namesThere(run, house);
+  const problem = placeProblem(run, items, tables) ?? (there.ok ? null : there.reason);
+  const taken = there.ok ? there.value : new Set<string>();
   const writesYear = mark.origin.kind === 'design' && designFollowsYear(mark.origin.design);
   const undated = writesYear ? photos.filter((photo) => photo.capturedAt === null).length : 0;
   const leftOut = chosen.length - photos.length;
-  return { run, items, view: { ...viewOf(run, photos, items, problem), undated, leftOut } };
+  return { run, items, view: { ...viewOf(run, photos, items, taken), problem, undated, leftOut } };
 }
 
 function chosenPhotos(photos: PhotoRow[], ids: readonly number[] | null): PhotoRow[] {
@@ -112,10 +119,11 @@ function newItem(photo: PhotoRow, number: number): Omit<NewItem, 'adjustment' | 
 function placeProblem(run: NewRun, items: readonly NewItem[], { marks }: Tables): string | null {
   const aspects = new Map<number, number>();
   const aspectOf = (markId: number): number => {
+    const known = aspects.get(markId);
+    if (known !== undefined) return known;
     const ink = marks.get(markId)?.ink ?? { width: 1, height: 1 };
-    const aspect = aspects.get(markId) ?? ink.width / ink.height;
-    aspects.set(markId, aspect);
-    return aspect;
+    aspects.set(markId, ink.width / ink.height);
+    return ink.width / ink.height;
   };
   for (const item of items) {
     const { rule, markId } = item.own ?? run;
@@ -126,21 +134,40 @@ function placeProblem(run: NewRun, items: readonly NewItem[], { marks }: Tables)
   return null;
 }
 
-function folderProblem(run: NewRun, house: PlanningHouse): string | null {
-  const allowed = house.allowed.resolve(run.folder);
-  if (!allowed.ok) return allowed.reason;
-  const isOwn = run.folder.startsWith(house.exportsFolder);
-  // Only our own folder is made unasked: a missing one may be a disk that is not plugged in.
-  if (isOwn || statSync(run.folder, { throwIfNoEntry: false })?.isDirectory()) return null;
-  return `${run.folder} is not there. Choose another folder for ${run.deliveryName}, or make it.`;
+/** What looking at a folder may take; one on another computer may never answer. */
+const LOOK_MS = 15_000;
+
+/** What lies in the folder already, or why nothing can be written there. */
+async function namesThere(
+  { folder, deliveryName }: NewRun,
+  { allowed, exportsFolder }: PlanningHouse,
+): Promise<Result<Set<string>>> {
+  const isAllowed = allowed.resolve(folder);
+  if (!isAllowed.ok) return isAllowed;
+  try {
+    const names = await withinTime(LOOK_MS, folder, async () => {
+      if (!(await stat(folder)).isDirectory())
+        throw Object.assign(new Error(), { code: 'ENOTDIR' });
+      return readdir(folder);
+    });
+    return success(new Set(names.map(nameKey)));
+  } catch (error) {
+    const { code } = error as NodeJS.ErrnoException;
+    // Only our own folder is made unasked: a missing one may be a disk that is not plugged in.
+    if (code === 'ENOENT' && isWithin(exportsFolder, folder)) return success(new Set());
+    const choose = `Choose another folder for ${deliveryName}, or make it.`;
+    if (code === 'ENOENT') return failure(`${folder} is not there. ${choose}`);
+    return failure(storageSentence(join(folder, 'output'), error));
+  }
 }
 
 function viewOf(
   run: NewRun,
   photos: readonly PhotoRow[],
   items: readonly NewItem[],
-  problem: string | null,
-): Omit<RunPlanView, 'undated' | 'leftOut'> {
+  /** Names in the folder, as they are compared. */
+  taken: ReadonlySet<string>,
+): Omit<RunPlanView, 'problem' | 'undated' | 'leftOut'> {
   const names = items.map((item) => {
     const { base, extension } = outputPlace(run, item);
     return `${base}.${extension}`;
@@ -151,10 +178,9 @@ function viewOf(
     files: items.length,
     folder: run.folder,
     examples: names.slice(0, EXAMPLES).map((name) => basename(name)),
-    existing: names.filter((name) => existsSync(join(run.folder, name))).length,
+    existing: names.filter((name) => taken.has(nameKey(name))).length,
     estimatedBytes: frames.reduce((sum, frame) => sum + estimatedBytes(frame, run.recipe.file), 0),
     sourceBytes: photos.reduce((sum, photo) => sum + photo.bytes, 0),
     reducedBits: is8Bit ? 0 : photos.filter((photo) => photo.bits > 8).length,
-    problem,
   };
 }

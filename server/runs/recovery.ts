@@ -1,36 +1,63 @@
-import { statSync, unlinkSync } from 'node:fs';
+import { stat } from 'node:fs/promises';
 import type { RunItemRow } from '../db/runItems.ts';
+import type { RunRow } from '../db/runs.ts';
 import type { Tables } from '../db/tables.ts';
+import { storageSentence } from '../storage/storageErrors.ts';
+import { withinTime } from '../storage/withinTime.ts';
+import { removeTemporaries } from './runTemporaries.ts';
+
+/** What looking at the folder of a run may take. */
+const LOOK_MS = 30_000;
+
+/** Folders that went with what was in them leave nothing to clear up. */
+const GONE: ReadonlySet<string> = new Set(['ENOENT', 'ENOTDIR']);
 
 /**
- * What a killed server left: items that were being worked on. Their temporary files go, and they
- * are worked on again, except those whose output already has its name: a temporary file keeps its
- * inode when it is renamed, so a finished output is recognised and not made twice.
+ * What a server left that ended: items that were being worked on, whatever became of their run. Their
+ * temporary files go. An item whose output has its name already is written, since a temporary file
+ * keeps its inode when it is renamed; the others wait again, or are cancelled with their run.
+ *
+ * @returns why it could not be done, as a sentence, or null
  */
-export function recoverItems(
-  tables: Tables,
-  runId: number,
-  temporaryPath: (item: RunItemRow) => string,
-): void {
-  for (const item of tables.items.interrupted(runId)) {
-    const finished = item.status === 'naming' && isFinished(item);
-    removeIfThere(temporaryPath(item));
-    if (finished) tables.items.finish(item.id, 'written', item.output, null);
-    else tables.items.requeue(item.id);
-  }
-}
-
-function isFinished(item: RunItemRow): boolean {
-  if (item.output === null || item.outputInode === null) return false;
-  const found = statSync(item.output, { bigint: true, throwIfNoEntry: false });
-  return found !== undefined && String(found.ino) === item.outputInode;
-}
-
-function removeIfThere(path: string): void {
+export async function recoverRun(tables: Tables, run: RunRow): Promise<string | null> {
+  const items = tables.items.interrupted(run.id);
+  const finished = new Set<number>();
   try {
-    unlinkSync(path);
+    await withinTime(LOOK_MS, run.folder, async () => {
+      for (const item of items) if (await isFinished(item)) finished.add(item.id);
+      await removeTemporaries(run, new Set());
+    });
   } catch (error) {
-    const code = (error as NodeJS.ErrnoException).code;
-    if (code !== 'ENOENT' && code !== 'ENOTDIR') throw error;
+    if (!GONE.has((error as NodeJS.ErrnoException).code ?? '')) {
+      return storageSentence(`${run.folder}/output`, error);
+    }
   }
+  tables.together(() => {
+    for (const item of items) {
+      if (finished.has(item.id)) tables.items.finish(item.id, 'written', item.output, null);
+      else if (run.state === 'cancelled') tables.items.finish(item.id, 'cancelled', null, null);
+      else tables.items.requeue(item.id);
+    }
+  });
+  return null;
+}
+
+async function isFinished(item: RunItemRow): Promise<boolean> {
+  if (item.status !== 'naming' || item.output === null) return false;
+  try {
+    const found = await stat(item.output, { bigint: true });
+    if (String(found.ino) === item.outputInode) return true;
+    // Some file systems make inodes up anew each time; there a file is known by its length and by
+    // its temporary name being gone.
+    return Number(found.size) === item.bytesAfter && (await isGone(item.temporary));
+  } catch (error) {
+    if (GONE.has((error as NodeJS.ErrnoException).code ?? '')) return false;
+    throw error;
+  }
+}
+
+async function isGone(path: string | null): Promise<boolean> {
+  if (path === null) return false;
+  const found = await stat(path).catch((error: unknown) => error as NodeJS.ErrnoException);
+  return 'code' in found && found.code === 'ENOENT';
 }

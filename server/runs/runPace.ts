@@ -3,11 +3,29 @@
 const REMEMBERED = 40;
 
 export class RunPace {
-  private readonly finishedMs: number[] = [Date.now()];
+  private readonly finishedMs: number[];
+  /** Time that passed while the run was paused; it is no work. */
+  private pausedMs = 0;
+  private pausedSinceMs: number | null = null;
 
+  constructor(atMs = Date.now()) {
+    this.finishedMs = [atMs];
+  }
+
+  /** An output has ended; also one that was in work when the run was paused. */
   step(atMs = Date.now()): void {
-    this.finishedMs.push(atMs);
+    this.finishedMs.push(this.workMs(atMs));
     if (this.finishedMs.length > REMEMBERED) this.finishedMs.shift();
+  }
+
+  pause(atMs = Date.now()): void {
+    this.pausedSinceMs ??= atMs;
+  }
+
+  resume(atMs = Date.now()): void {
+    if (this.pausedSinceMs === null) return;
+    this.pausedMs += atMs - this.pausedSinceMs;
+    this.pausedSinceMs = null;
   }
 
   /** Null until there is something to reckon from. */
@@ -16,5 +34,9 @@ export class RunPace {
     if (steps < 1) return null;
     const spanMs = this.finishedMs[steps] - this.finishedMs[0];
     return Math.round((spanMs / steps) * left);
+  }
+
+  private workMs(atMs: number): number {
+    return Math.min(atMs, this.pausedSinceMs ?? atMs) - this.pausedMs;
   }
 }

@@ -1,257 +1,288 @@
-import { mkdirSync, statSync } from 'node:fs';
-import { unlink } from 'node:fs/promises';
-import { join } from 'node:path';
-import type { Logger } from 'pino';
+import { setTimeout as delay } from 'node:timers/promises';
 import type { RunView } from '#core/contract/http';
-import { nameKey } from '#core/delivery/conflicts';
+import { resizeFrame } from '#core/delivery/resizeFrame';
+import type { Logger } from 'pino';
 import type { RunItemRow } from '../db/runItems.ts';
 import type { RunRow } from '../db/runs.ts';
-import type { Tables } from '../db/tables.ts';
 import { photosAtOnce } from '../imaging/limits.ts';
-import type { Marks } from '../marks.ts';
-import type { AllowedFolders } from '../storage/allowedFolders.ts';
-import { temporaryName } from '../storage/atomicWrite.ts';
-import type { DataPaths } from '../storage/dataPaths.ts';
-import { storageSentence } from '../storage/storageErrors.ts';
-import type { Engine } from './engine.ts';
-import { claimName, placeOutput, SourceGuard, type RunKnowledge } from './placeOutput.ts';
+import { exportItem, type ExportParts, type ItemEnd } from './exportItem.ts';
 import type { PlannedRun } from './planRun.ts';
-import { proxyOf } from './proxyOf.ts';
-import { recoverItems } from './recovery.ts';
-import { outputPlace } from './runNames.ts';
+import { recoverRun } from './recovery.ts';
+import { RunNames } from './runNamesInUse.ts';
 import { RunPace } from './runPace.ts';
+import { removeTemporaries, temporaryPath } from './runTemporaries.ts';
 import { runView } from './runViews.ts';
 
-export interface QueueHouse {
-  readonly tables: Tables;
-  readonly marks: Marks;
-  readonly paths: DataPaths;
-  readonly allowed: AllowedFolders;
-  readonly engine: Engine;
+export interface QueueParts extends ExportParts {
   readonly log: Logger;
   readonly tell: (run: RunView) => void;
 }
 
-/** Source pixels worked on at once: two full photos of a large camera, or one giant panorama. */
+/**
+ * Pixels worked on at once, the next photo included: three of a large camera. One that is larger waits
+ * until it has the machine to itself.
+ */
 const PIXELS_AT_ONCE = 130_000_000;
+/** Outputs in work when a run is cancelled are let finish for this long. */
+const CANCEL_GRACE_MS = 5_000;
+/** The database could not be written: it is tried again after this, for as long as it takes. */
+const TRY_AGAIN_MS = 1_000;
+
+interface InWork {
+  readonly run: RunRow;
+  readonly item: RunItemRow;
+  readonly pixels: number;
+  readonly temporary: string;
+  readonly aborting: AbortController;
+  readonly done: Promise<void>;
+}
 
 /** Works off runs in the background, oldest first, a bounded number of photos at once. */
 export class RunQueue {
-  private readonly knowledge = new Map<number, RunKnowledge>();
+  private readonly names = new Map<number, RunNames>();
   private readonly paces = new Map<number, RunPace>();
-  private active = 0;
-  private activePixels = 0;
-  private closed = false;
+  private readonly inWork = new Map<number, InWork>();
+  /** Runs that an earlier server left and that were not looked at yet. */
+  private readonly unrecovered = new Set<number>();
+  private isClosed = false;
 
-  constructor(private readonly house: QueueHouse) {}
+  constructor(private readonly parts: QueueParts) {}
 
-  /** Takes up what an earlier server left unfinished. */
-  recover(): void {
-    for (const run of this.house.tables.runs.unfinished()) {
-      recoverItems(this.house.tables, run.id, (item) => temporaryPath(run, item));
-      this.finishIfDone(run.id);
-    }
+  /** Takes up what an earlier server left unfinished; a run whose folder is away is paused. */
+  async recover(): Promise<void> {
+    const { items } = this.parts.tables;
+    const left = items.interruptedRuns();
+    for (const id of left) this.unrecovered.add(id);
+    this.pump();
+    await Promise.all(left.map((id) => this.recoverOne(id)));
+    for (const run of this.parts.tables.runs.unfinished()) await this.finishIfDone(run.id);
     this.pump();
   }
 
   begin(planned: PlannedRun): number {
-    const { tables } = this.house;
+    const { tables } = this.parts;
     const id = tables.together(() => {
       const runId = tables.runs.insert(planned.run);
       tables.items.insertAll(runId, planned.items);
       return runId;
     });
     this.tell(id);
-    this.pump();
+    // In the next turn: whoever begins a run may still be writing what belongs to it.
+    setImmediate(() => this.pump());
     return id;
   }
 
   pause(run: RunRow): void {
     if (run.state !== 'running') return;
-    this.house.tables.runs.setState(run.id, 'paused');
-    this.paces.delete(run.id);
-    this.tell(run.id);
+    this.hold(run.id, null);
   }
 
-  resume(run: RunRow): void {
+  /** Goes on with a paused run, and looks first whether what was in its way still is. */
+  async resume(run: RunRow): Promise<void> {
     if (run.state !== 'paused') return;
-    this.house.tables.runs.setState(run.id, 'running');
+    if (this.unrecovered.has(run.id) && !(await this.recoverOne(run.id))) return;
+    this.names.get(run.id)?.forgetSources();
+    this.parts.tables.runs.setState(run.id, 'running');
+    this.paces.get(run.id)?.resume();
     this.tell(run.id);
     this.pump();
   }
 
-  /** What is being written is finished; the rest is not begun. */
+  /** What is being written is finished, unless it takes long; the rest is not begun. */
   cancel(run: RunRow): void {
     if (run.state !== 'running' && run.state !== 'paused') return;
-    this.house.tables.together(() => {
-      this.house.tables.items.cancelWaiting(run.id);
-      this.house.tables.runs.setState(run.id, 'cancelled');
+    const { tables } = this.parts;
+    tables.together(() => {
+      tables.items.cancelWaiting(run.id);
+      tables.runs.setState(run.id, 'cancelled');
     });
+    const working = this.workOf(run.id);
+    setTimeout(() => working.forEach(({ aborting }) => aborting.abort()), CANCEL_GRACE_MS).unref();
     this.tell(run.id);
+    void this.finishIfDone(run.id);
   }
 
   /** Failed and cancelled photos once more; what is written stays. */
-  retry(run: RunRow): void {
-    if (this.house.tables.items.requeueFailed(run.id) === 0) return;
-    this.house.tables.runs.setState(run.id, 'running');
+  async retry(run: RunRow): Promise<void> {
+    if (this.unrecovered.has(run.id)) await this.recoverOne(run.id);
+    if (this.parts.tables.items.requeueFailed(run.id) === 0) return;
+    this.parts.tables.runs.setState(run.id, 'running');
+    this.names.delete(run.id);
     this.paces.delete(run.id);
     this.tell(run.id);
     this.pump();
   }
 
+  /** Resolves when nothing of a run is in work any more. */
+  async settled(runId: number): Promise<void> {
+    await Promise.all(this.workOf(runId).map(({ done }) => done));
+  }
+
   forget(runId: number): void {
-    this.knowledge.delete(runId);
+    this.names.delete(runId);
     this.paces.delete(runId);
+    this.unrecovered.delete(runId);
   }
 
   view(run: RunRow): RunView {
-    return runView(run, this.house.tables.runs.counts(run.id), this.paces.get(run.id) ?? null);
+    return runView(run, this.parts.tables.runs.counts(run.id), this.paces.get(run.id) ?? null);
   }
 
-  close(): void {
-    this.closed = true;
+  /** What is in work is given up, and waits for the next server; resolves when it has ended. */
+  async close(): Promise<void> {
+    this.isClosed = true;
+    const working = [...this.inWork.values()];
+    for (const { aborting } of working) aborting.abort();
+    await Promise.all(working.map(({ done }) => done));
   }
 
-  private pump(): void {
-    while (!this.closed) {
-      const next = this.takeNext();
-      if (!next) return;
-      const pixels = next.item.width * next.item.height;
-      this.active++;
-      this.activePixels += pixels;
-      void this.work(next.run, next.item).finally(() => {
-        this.active--;
-        this.activePixels -= pixels;
-        this.pump();
-      });
+  /** @returns whether the run can go on */
+  private async recoverOne(runId: number): Promise<boolean> {
+    const { tables, log } = this.parts;
+    const run = tables.runs.get(runId);
+    if (!run) return false;
+    try {
+      const problem = await recoverRun(tables, run);
+      if (problem !== null) {
+        if (run.state !== 'cancelled') this.hold(runId, problem);
+        return false;
+      }
+      this.unrecovered.delete(runId);
+      await this.finishIfDone(runId);
+      return true;
+    } catch (error) {
+      log.error({ err: error, run: runId }, 'a run could not be taken up');
+      return false;
     }
   }
 
-  private takeNext(): { run: RunRow; item: RunItemRow } | null {
-    const { tables } = this.house;
-    // A photo beyond the budget waits until it can have the machine to itself.
-    if (this.active > 0 && this.activePixels >= PIXELS_AT_ONCE) return null;
+  private hold(runId: number, problem: string | null): void {
+    this.parts.tables.runs.setState(runId, 'paused', problem);
+    this.paces.get(runId)?.pause();
+    this.tell(runId);
+  }
+
+  /** Begins whatever there is room for. It never throws: a database that fails is asked again. */
+  private pump(): void {
+    try {
+      while (!this.isClosed) {
+        const next = this.nextItem();
+        if (!next) return;
+        this.start(next.run, next.item, next.pixels);
+      }
+    } catch (error) {
+      this.parts.log.error({ err: error }, 'the queue of runs waits');
+      setTimeout(() => this.pump(), TRY_AGAIN_MS).unref();
+    }
+  }
+
+  private nextItem(): { run: RunRow; item: RunItemRow; pixels: number } | null {
+    const { tables } = this.parts;
+    if (this.inWork.size >= photosAtOnce()) return null;
+    const busy = [...this.inWork.values()].reduce((sum, { pixels }) => sum + pixels, 0);
     for (const run of tables.runs.unfinished()) {
-      if (run.state !== 'running') continue;
-      if (this.active >= photosAtOnce()) return null;
-      const item = tables.items.takeNext(run.id);
-      if (item) return { run, item };
+      if (run.state !== 'running' || this.unrecovered.has(run.id)) continue;
+      const item = tables.items.nextWaiting(run.id);
+      if (!item) continue;
+      const frame = resizeFrame(item, run.recipe.resize);
+      const pixels = Math.max(item.width * item.height, frame.width * frame.height);
+      // A photo beyond the budget waits until it can have the machine to itself.
+      return busy > 0 && busy + pixels > PIXELS_AT_ONCE ? null : { run, item, pixels };
     }
     return null;
   }
 
-  private async work(run: RunRow, item: RunItemRow): Promise<void> {
+  private start(run: RunRow, item: RunItemRow, pixels: number): void {
+    this.parts.tables.items.takeUp(item.id);
+    const aborting = new AbortController();
+    const temporary = temporaryPath(run, item);
+    const done = this.work(run, item, temporary, aborting.signal).finally(() => {
+      this.inWork.delete(item.id);
+      this.pump();
+    });
+    this.inWork.set(item.id, { run, item, pixels, temporary, aborting, done });
+  }
+
+  /** Never rejects: whatever happens to an item is noted, as soon as it can be. */
+  private async work(
+    run: RunRow,
+    item: RunItemRow,
+    temporary: string,
+    signal: AbortSignal,
+  ): Promise<void> {
+    let end: ItemEnd;
     try {
-      await this.exportItem(run, item);
+      end = await exportItem(run, item, temporary, this.namesOf(run), signal, this.parts);
     } catch (error) {
-      this.house.log.error({ err: error, run: run.id, item: item.id }, 'an export failed oddly');
+      this.parts.log.error({ err: error, run: run.id, item: item.id }, 'an export failed oddly');
       const reason = `Something went wrong (${(error as Error).message}).`;
-      if (!this.closed) this.house.tables.items.finish(item.id, 'failed', null, reason);
+      end = { kind: 'ended', status: 'failed', output: null, error: reason };
     }
-    if (this.closed) return;
+    // An item that this server was closed under is taken up by the next.
+    if (this.isClosed) return;
+    await this.persisted(() => this.note(run, item, end, signal.aborted));
+    if (this.isClosed) return;
+    this.inWork.delete(item.id);
     this.pace(run.id).step();
-    this.finishIfDone(run.id);
+    await this.finishIfDone(run.id);
     this.tell(run.id);
   }
 
-  private async exportItem(run: RunRow, item: RunItemRow): Promise<void> {
-    const { tables, marks } = this.house;
-    const problem = this.openFolder(run) ?? this.sourceProblem(item);
-    if (problem) return tables.items.finish(item.id, 'failed', null, problem);
-    const knowledge = this.knowledgeOf(run);
-    const early = this.earlyEnd(run, item, knowledge);
-    if (early) return tables.items.finish(item.id, early.status, early.output, early.error);
-
-    const { rule, markId, markVersion } = item.own ?? run;
-    const mark = tables.marks.get(markId);
-    if (!mark)
-      return tables.items.finish(item.id, 'failed', null, 'The mark is not there any more.');
-    const temporary = temporaryPath(run, item);
-    const photo = item.photoId === null ? null : tables.photos.get(item.photoId);
-    const rendered = await this.house.engine.render(
-      {
-        source: item.sourcePath,
-        rule,
-        adjustment: item.adjustment,
-        proxy: photo ? proxyOf(photo, this.house.paths) : undefined,
-        recipe: run.recipe,
-        temporaryPath: temporary,
-      },
-      marks.artworkFile(mark, markVersion),
-    );
-    if (this.closed) return;
-    if (!rendered.ok) return tables.items.finish(item.id, 'failed', null, rendered.reason);
-    const { yearFromFile, bytesBefore, bytesAfter, durationMs } = rendered.value;
-    const { frame, placement, readability } = rendered.value;
-    const result = { frame, placement, readability };
-    const note = yearFromFile === null ? null : yearNote(yearFromFile);
-    tables.items.setMeasures(item.id, { result, note, bytesBefore, bytesAfter, durationMs });
-    const inode = String(statSync(temporary, { bigint: true }).ino);
-    const place = outputPlace(run, item, frame);
-    const placed = await placeOutput(temporary, place, knowledge, (output) =>
-      tables.items.setNaming(item.id, output, inode),
-    );
-    if (placed.status !== 'written') await unlink(temporary).catch(() => undefined);
-    if (placed.status === 'failed') tables.items.finish(item.id, 'failed', null, placed.reason);
-    else tables.items.finish(item.id, placed.status, placed.output, null);
-  }
-
-  /** An output that would be skipped or refused anyway is not worth decoding a photo for. */
-  private earlyEnd(run: RunRow, item: RunItemRow, knowledge: RunKnowledge) {
-    if (run.recipe.existing === 'number') return null;
-    const place = outputPlace(run, item);
-    const look = { claimed: new Set(knowledge.claimed), sources: knowledge.sources };
-    const decision = claimName(place, look);
-    if (decision.kind === 'refused') {
-      return { status: 'failed' as const, output: null, error: decision.reason };
+  private note(run: RunRow, item: RunItemRow, end: ItemEnd, isAborted: boolean): void {
+    const { tables } = this.parts;
+    if (end.kind === 'held') {
+      tables.items.requeue(item.id);
+      const state = tables.runs.get(run.id)?.state;
+      if (state === 'running') this.hold(run.id, end.problem);
+      if (state === 'cancelled') tables.items.cancelWaiting(run.id);
+      return;
     }
-    if (decision.kind !== 'skip') return null;
-    return { status: 'skipped' as const, output: join(run.folder, decision.fileName), error: null };
+    const isGivenUp = isAborted && end.status === 'failed';
+    const status = isGivenUp ? 'cancelled' : end.status;
+    tables.items.finish(item.id, status, end.output, isGivenUp ? null : end.error, end.note);
   }
 
-  /** Makes our own folder where it is missing; any other must be there. */
-  private openFolder(run: RunRow): string | null {
-    const allowed = this.house.allowed.resolve(run.folder);
-    if (!allowed.ok) return allowed.reason;
-    try {
-      if (run.folder.startsWith(this.house.paths.exports))
-        mkdirSync(run.folder, { recursive: true });
-      if (statSync(run.folder).isDirectory()) return null;
-      return `${run.folder} is a file, not a folder.`;
-    } catch (error) {
-      return storageSentence(join(run.folder, 'output'), error);
-    }
-  }
-
-  private sourceProblem(item: RunItemRow): string | null {
-    if (item.sourcePath.startsWith(this.house.paths.photos)) return null;
-    const allowed = this.house.allowed.resolve(item.sourcePath);
-    return allowed.ok ? null : allowed.reason;
-  }
-
-  private knowledgeOf(run: RunRow): RunKnowledge {
-    const known = this.knowledge.get(run.id);
-    if (known) return known;
-    const knowledge = { claimed: new Set<string>(), sources: new SourceGuard() };
-    this.knowledge.set(run.id, knowledge);
-    for (const { device, inode } of this.house.tables.photos.identities()) {
-      knowledge.sources.addIdentity(device, inode);
-    }
-    for (const item of this.house.tables.items.ofRun(run.id)) {
-      if (item.status === 'written' && item.output) {
-        knowledge.claimed.add(nameKey(item.output.slice(run.folder.length + 1)));
+  /** Until the database takes it: a full disk must not leave an item between two states. */
+  private async persisted(write: () => void): Promise<void> {
+    while (!this.isClosed) {
+      try {
+        return write();
+      } catch (error) {
+        this.parts.log.error({ err: error }, 'an end could not be noted yet');
+        await delay(TRY_AGAIN_MS, undefined, { ref: false });
       }
     }
-    return knowledge;
   }
 
-  private finishIfDone(runId: number): void {
-    const { tables } = this.house;
-    const { total, written, skipped, failed, cancelled } = tables.runs.counts(runId);
-    if (written + skipped + failed + cancelled < total) return;
-    const run = tables.runs.get(runId);
-    if (run?.state === 'running' || run?.state === 'paused') tables.runs.setState(runId, 'done');
-    this.forget(runId);
+  private async finishIfDone(runId: number): Promise<void> {
+    const { tables, log } = this.parts;
+    try {
+      const { total, written, skipped, failed, cancelled } = tables.runs.counts(runId);
+      const run = tables.runs.get(runId);
+      if (!run || written + skipped + failed + cancelled < total) return;
+      if (this.workOf(runId).length > 0) return;
+      // Processes that outlived an earlier server may have left something since it was cleared up.
+      await removeTemporaries(run, new Set()).catch(() => undefined);
+      // It may have been taken up again meanwhile.
+      const now = tables.runs.counts(runId);
+      if (now.written + now.skipped + now.failed + now.cancelled < now.total) return;
+      const state = tables.runs.get(runId)?.state;
+      if (state === 'running' || state === 'paused') tables.runs.setState(runId, 'done');
+      this.forget(runId);
+    } catch (error) {
+      log.error({ err: error, run: runId }, 'the end of a run could not be noted yet');
+      setTimeout(() => void this.finishIfDone(runId), TRY_AGAIN_MS).unref();
+    }
+  }
+
+  private workOf(runId: number): InWork[] {
+    return [...this.inWork.values()].filter(({ run }) => run.id === runId);
+  }
+
+  private namesOf(run: RunRow): RunNames {
+    let names = this.names.get(run.id);
+    if (!names) this.names.set(run.id, (names = new RunNames(run, this.parts.tables)));
+    return names;
   }
 
   private pace(runId: number): RunPace {
@@ -261,16 +292,12 @@ export class RunQueue {
   }
 
   private tell(runId: number): void {
-    const run = this.house.tables.runs.get(runId);
-    if (run) this.house.tell(this.view(run));
+    if (this.isClosed) return;
+    try {
+      const run = this.parts.tables.runs.get(runId);
+      if (run) this.parts.tell(this.view(run));
+    } catch (error) {
+      this.parts.log.warn({ err: error, run: runId }, 'progress could not be told');
+    }
   }
-}
-
-function yearNote(year: number): string {
-  return `It has no capture date, so the mark says ${year}, the year of its file.`;
-}
-
-/** Known again after a crash; the time keeps two data folders that share a destination apart. */
-export function temporaryPath(run: RunRow, item: Pick<RunItemRow, 'id'>): string {
-  return join(run.folder, temporaryName(`${Date.parse(run.createdAt)}-${run.id}-${item.id}`));
 }

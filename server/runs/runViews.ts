@@ -16,6 +16,7 @@ export function runView(run: RunRow, counts: RunCounts, pace: RunPace | null): R
     folder: run.folder,
     fileType: run.recipe.file.type,
     state: run.state,
+    problem: run.problem,
     createdAt: run.createdAt,
     finishedAt: run.finishedAt,
     ...counts,

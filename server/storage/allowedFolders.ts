@@ -27,7 +27,7 @@ export class AllowedFolders {
   }
 }
 
-function isWithin(root: string, path: string): boolean {
+export function isWithin(root: string, path: string): boolean {
   return path === root || path.startsWith(root.endsWith(sep) ? root : root + sep);
 }
 

@@ -70,7 +70,8 @@ export async function publish(
 async function linkedExclusively(temporary: string, target: string): Promise<boolean> {
   try {
     await link(temporary, target);
-    await unlink(temporary);
+    // Where a folder only takes and never gives, the second name stays; the output is there.
+    await unlink(temporary).catch(() => undefined);
     return true;
   } catch (error) {
     const code = (error as NodeJS.ErrnoException).code ?? '';
@@ -82,7 +83,7 @@ async function linkedExclusively(temporary: string, target: string): Promise<boo
   return true;
 }
 
-export async function exists(path: string): Promise<boolean> {
+async function exists(path: string): Promise<boolean> {
   return (await lstat(path).catch(() => null)) !== null;
 }
 

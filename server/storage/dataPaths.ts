@@ -3,6 +3,7 @@ import { join } from 'node:path';
 
 /** Where things lie in the data folder. File names come from ids, never from what a user typed. */
 export function dataPaths(dataFolder: string) {
+  let count = 0;
   const folders = {
     incoming: join(dataFolder, 'incoming'),
     photos: join(dataFolder, 'photos'),
@@ -15,6 +16,8 @@ export function dataPaths(dataFolder: string) {
   };
   return {
     ...folders,
+    /** A free name for what is being written, on the disk where it will stay. */
+    freshIncoming: (what: string) => join(folders.incoming, `${what}-${process.pid}-${++count}`),
     database: join(dataFolder, 'light-crest.sqlite'),
     photo: (id: number, ending: string) => join(folders.photos, `${id}${ending}`),
     preview: (photoId: number, kind: PreviewKind) =>

@@ -16,6 +16,9 @@ export function storageSentence(path: string, error: unknown): string {
       return `${folder} is not there any more: it was moved, renamed or its disk was removed.`;
     case 'ENOTDIR':
       return `${folder} is a file, not a folder.`;
+    case 'ETIMEDOUT':
+    case 'ESTALE':
+      return `${folder} does not answer: its disk or the computer it is on may be away. Retry when it is back.`;
     case 'ENAMETOOLONG':
       return `The output's name is too long for the disk that holds ${folder}. Shorten the name pattern.`;
     case 'EFBIG':

@@ -126,7 +126,6 @@ describe('dropped photos', () => {
 
   it('keeps names with spaces, umlauts and emoji, and two of one name', async () => {
     const batch = await newBatch();
-    const bytes = await scene(SMALL).jpeg().toBuffer();
     const names = [
       'Möwe über dem Meer 🌊.jpg',
       'same.jpg',
@@ -134,9 +133,30 @@ describe('dropped photos', () => {
       '../../up.jpg',
       'no ending',
     ];
-    for (const name of names) expect((await upload(batch, name, bytes)).status).toBe(201);
+    for (const [seed, name] of names.entries()) {
+      const bytes = await scene({ ...SMALL, seed })
+        .jpeg()
+        .toBuffer();
+      expect((await upload(batch, name, bytes)).status).toBe(201);
+    }
     expect((await photosOf(batch)).map((photo) => photo.name).sort()).toEqual([...names].sort());
     expect(existsSync(join(test.folder, '..', 'up.jpg'))).toBe(false);
+  });
+
+  it('knows a photo that comes twice by its content, also at the same moment', async () => {
+    const batch = await newBatch();
+    const bytes = await scene({ ...SMALL, seed: 9 })
+      .jpeg()
+      .toBuffer();
+    const both = await Promise.all([upload(batch, 'a.jpg', bytes), upload(batch, 'a.jpg', bytes)]);
+    expect(both.map(({ status }) => status).sort()).toEqual([200, 201]);
+    expect(both[0].body.id).toBe(both[1].body.id);
+    expect((await upload(batch, 'a copy.jpg', bytes)).body.id).toBe(both[0].body.id);
+    expect(await photosOf(batch)).toHaveLength(1);
+    expect(readdirSync(join(test.folder, 'incoming'))).toEqual([]);
+    expect(readdirSync(join(test.folder, 'photos')).length).toBeGreaterThan(0);
+    // In another batch it is another photo.
+    expect((await upload(await newBatch(), 'a.jpg', bytes)).status).toBe(201);
   });
 
   it('leaves out what is no photo, with a sentence that names it, and goes on', async () => {

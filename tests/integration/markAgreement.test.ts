@@ -9,6 +9,7 @@ import { markToSvg } from '#core/design/markToSvg';
 import { inkBox } from '#core/mark/inkBox';
 import { drawingSvg } from '#core/mark/svg/drawing';
 import type { Raster } from '#core/pixels';
+import { drawMark } from '#server/imaging/raster/drawMark';
 import { Rasteriser } from '#server/imaging/raster/rasteriser';
 import { SHIPPED_FONTS_FOLDER } from '#server/lettering/fontBook';
 import { CHROMIUM } from '../helpers/chromium.ts';
@@ -31,11 +32,10 @@ let browser: Browser;
 let rasteriser: Rasteriser;
 beforeAll(async () => {
   browser = await chromium.launch(CHROMIUM);
-  rasteriser = new Rasteriser();
+  rasteriser = new Rasteriser(drawMark);
 });
 afterAll(async () => {
   await browser.close();
-  rasteriser.close();
 });
 
 const PICTURE = await sharp(

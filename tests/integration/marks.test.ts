@@ -304,8 +304,8 @@ it('brings marks of an earlier version along', () => {
     )
     .run(box, box);
   old.close();
-  const db = openDatabase(path);
-  expect(openTables(db).marks.all()).toEqual([
+  const db = openDatabase(path, folder);
+  expect(openTables(db, folder).marks.all()).toEqual([
     {
       ...{ id: 1, name: 'Old', version: 1, kind: 'svg', retired: false, createdAt: '2026-01-01' },
       ...{ natural: JSON.parse(box), ink: JSON.parse(box), notes: ['a note'] },

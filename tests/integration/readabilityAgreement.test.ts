@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { join } from 'node:path';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import { planRasters } from '#core/compose/rasterPlan';
 import { blendMark } from '#core/compose/blendMark';
 import { ANCHORS, presetRuleSchema, type PresetRule } from '#core/contract/preset';
@@ -17,6 +17,7 @@ import { decodePhoto } from '#server/imaging/photo/decode';
 import { probePhoto } from '#server/imaging/photo/probe';
 import { shapeOf } from '#server/imaging/raster/artwork';
 import { importArtwork } from '#server/imaging/raster/importArtwork';
+import { drawMark } from '#server/imaging/raster/drawMark';
 import { Rasteriser } from '#server/imaging/raster/rasteriser';
 
 /**
@@ -30,9 +31,8 @@ const TONES = { light: '#ffffff', dark: '#000000', '#c9a25b': '#c9a25b' } as con
 
 let rasteriser: Rasteriser;
 beforeAll(() => {
-  rasteriser = new Rasteriser();
+  rasteriser = new Rasteriser(drawMark);
 });
-afterAll(() => rasteriser.close());
 
 /** 45 placements: every anchor in five sizes, tones and strengths. */
 const RULES: readonly PresetRule[] = ANCHORS.flatMap((anchor, index) =>

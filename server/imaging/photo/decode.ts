@@ -5,7 +5,6 @@ import { failure, success, type Result } from '#core/result';
 import { isHarmlessWarning, photoSentence } from '../imageErrors.ts';
 import { MAX_PHOTO_PIXELS } from '../limits.ts';
 import { sharp } from '../sharp.ts';
-import { decodeHeic } from './heic.ts';
 import type { ProbedPhoto } from './probe.ts';
 
 export interface DecodeWish {
@@ -25,6 +24,7 @@ export async function decodePhoto(
 ): Promise<Result<Pixels>> {
   try {
     if (probed.format === 'heic') {
+      const { decodeHeic } = await import('./heic.ts');
       const source = await decodeHeic(await readFile(path), probed.icc);
       return success(await pixelsOf(source(), wish));
     }

@@ -33,6 +33,8 @@ export async function probePhoto(path: string): Promise<Result<ProbedPhoto>> {
   try {
     const file = await stat(path, { bigint: true });
     if (file.isDirectory()) return failure(photoSentence(path, { code: 'EISDIR' }));
+    // A pipe or a device would be waited on for good.
+    if (!file.isFile()) return failure(photoSentence(path, new Error('unsupported image format')));
     if (file.size === 0n) return failure(photoSentence(path, new Error('truncated: empty file')));
     const metadata = await sharp(path, { limitInputPixels: MAX_PHOTO_PIXELS }).metadata();
     const format = formatOf(metadata.format, metadata.compression);

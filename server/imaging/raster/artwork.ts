@@ -94,4 +94,5 @@ export type RasterAnswer =
       readonly height: number;
     }
   | { readonly ok: true; readonly path: string }
-  | { readonly ok: false; readonly reason: string };
+  /** The reason is part of a sentence, unless it is told to be one. */
+  | { readonly ok: false; readonly reason: string; readonly isSentence?: boolean };

@@ -15,8 +15,7 @@ import { failure, success, type Result } from '#core/result';
 import { drawContext, SHIPPED_FONTS_FOLDER } from '../../lettering/fontBook.ts';
 import { messageOf } from '../imageErrors.ts';
 import { MAX_ARTWORK_BYTES, MAX_ARTWORK_PIXELS } from '../limits.ts';
-import { isPdf, pdfPicture } from '../pdf/pdf.ts';
-import { decodeHeic } from '../photo/heic.ts';
+import { isPdf } from '../pdf/isPdf.ts';
 import { sharp } from '../sharp.ts';
 import type { Artwork } from './artwork.ts';
 import { scopeOf } from './artworkScope.ts';
@@ -56,6 +55,7 @@ export async function importArtwork(
   const text = svgText(bytes);
   if (text !== null) return importSvg(text, rasteriser);
   if (!isPdf(bytes)) return importPicture(bytes, rasteriser);
+  const { pdfPicture } = await import('../pdf/pdf.ts');
   const picture = await pdfPicture(bytes, page, { longSidePx: null, onPaper: false });
   return picture.ok ? importPicture(picture.value, rasteriser) : picture;
 }
@@ -268,6 +268,7 @@ async function heicRaster(bytes: Uint8Array): Promise<Result<Raster> | null> {
     .catch(() => null);
   if (metadata?.format !== 'heif' || metadata.compression !== 'hevc') return null;
   try {
+    const { decodeHeic } = await import('../photo/heic.ts');
     const pipeline = await decodeHeic(bytes, metadata.icc ?? null);
     const { data, info } = await pipeline()
       .toColourspace('srgb')

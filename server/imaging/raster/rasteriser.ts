@@ -1,4 +1,3 @@
-import { fileURLToPath } from 'node:url';
 import { LRUCache } from 'lru-cache';
 import type { RasterSpec } from '#core/compose/rasterPlan';
 import type { ToneChoice } from '#core/contract/preset';
@@ -9,27 +8,25 @@ import type { Rgb } from '#core/colour/hex';
 import type { Coverage } from '#core/ink/plane';
 import type { Raster } from '#core/pixels';
 import { failure, success, type Result } from '#core/result';
-import { KillableWorker, TimedOut } from '../childProcess.ts';
 import { messageOf } from '../imageErrors.ts';
-import { RASTER_TIMEOUT_MS } from '../limits.ts';
 import { followsYear, type Artwork, type PlainArtwork, type Showing } from './artwork.ts';
 import type { RasterAnswer, RasterRequest } from './artwork.ts';
 
-/** Bytes of rasters kept: a few hundred marks at web size, a few at print size. */
-const CACHE_BYTES = 48_000_000;
+/** Bytes of rasters kept by each process: a hundred marks at web size, a few at print size. */
+const CACHE_BYTES = 24_000_000;
 
 type Answered = Extract<RasterAnswer, { ok: true }>;
 
 const UNEXPECTED = 'The mark could not be drawn (an answer of another kind).';
 
-const processPath = fileURLToPath(new URL('./rasterProcess.ts', import.meta.url));
+/** Draws a mark: in this process, which then is one that can be killed, or in such a one. */
+export type Drawer = (request: RasterRequest) => Promise<RasterAnswer>;
 
 /**
- * Marks as pixels. Each is drawn once for a size, angle and version, in a process that can be
- * killed; tones are made from that one raster. Answers are kept while there is room.
+ * Marks as pixels. Each is drawn once for a size, angle and version; tones are made from that one
+ * raster. Answers are kept while there is room.
  */
 export class Rasteriser {
-  private readonly worker: KillableWorker<RasterRequest, RasterAnswer>;
   private readonly cache = new LRUCache<string, Raster>({
     maxSize: CACHE_BYTES,
     sizeCalculation: (raster) => raster.data.byteLength + 1,
@@ -38,9 +35,7 @@ export class Rasteriser {
   private readonly coverages = new WeakMap<Raster, Coverage>();
   private readonly underway = new Map<string, Promise<Result<Raster>>>();
 
-  constructor(private readonly timeoutMs = RASTER_TIMEOUT_MS) {
-    this.worker = new KillableWorker(processPath, timeoutMs);
-  }
+  constructor(private readonly drawer: Drawer) {}
 
   /** @param key names the artwork and its version; the same key must mean the same artwork */
   async raster(
@@ -136,10 +131,6 @@ export class Rasteriser {
     return 'path' in answer.value ? success(answer.value.path) : failure(UNEXPECTED);
   }
 
-  close(): void {
-    this.worker.close();
-  }
-
   /** Photos that are worked on at once often need the same raster: they share one drawing. */
   private original(key: string, request: RasterRequest): Promise<Result<Raster>> {
     const cacheKey = `${key}|original`;
@@ -167,16 +158,12 @@ export class Rasteriser {
 
   private async answer(request: RasterRequest): Promise<Result<Answered>> {
     try {
-      const answer = await this.worker.ask(request);
-      if (!answer.ok) return failure(`The mark could not be drawn (${answer.reason}).`);
-      return success(answer);
+      const answer = await this.drawer(request);
+      if (answer.ok) return success(answer);
+      return failure(
+        answer.isSentence ? answer.reason : `The mark could not be drawn (${answer.reason}).`,
+      );
     } catch (error) {
-      if (error instanceof TimedOut) {
-        return failure(
-          `The mark took longer than ${this.timeoutMs / 1000} s to draw and was stopped. ` +
-            'Simplify its filters, patterns or repeated parts.',
-        );
-      }
       return failure(`The mark could not be drawn (${messageOf(error)}).`);
     }
   }

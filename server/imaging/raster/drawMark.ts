@@ -20,8 +20,8 @@ import { contextOf, followsYear, shapeOf, type Artwork, type DesignArtwork } fro
 import type { PlainArtwork, RasterAnswer, RasterRequest, Showing } from './artwork.ts';
 
 /**
- * The process that draws marks. It is separate so that a drawing without end can be killed; it alone
- * may read SVG, and only from memory, where the renderer cannot reach a neighbouring file.
+ * Draws marks, in an imaging process alone: a drawing without end is killed with it. SVG is read only
+ * while a mark is drawn, and only from memory, where the renderer cannot reach a neighbouring file.
  */
 const KEPT_DESIGNS = 8;
 /** Marks are drawn about this large at least, px of the longer side, as far as the factor goes. */
@@ -32,15 +32,29 @@ const TRACED_LONG_SIDE_PX = 2_000;
 /** Artwork may be drawn in units as large as an inch. */
 const PATH_DECIMALS = 4;
 
-sharp.unblock({ operation: ['VipsForeignLoadSvg'] });
+/** Answers a request; several may be under way. */
+export async function drawMark(request: RasterRequest): Promise<RasterAnswer> {
+  openSvgReader();
+  try {
+    return await answer(request);
+  } catch (error) {
+    return { ok: false, reason: messageOf(error) };
+  } finally {
+    closeSvgReader();
+  }
+}
 
-process.on('message', (request: RasterRequest) => {
-  answer(request).then(
-    (result) => process.send?.(result),
-    (error) => process.send?.({ ok: false, reason: messageOf(error) } satisfies RasterAnswer),
-  );
-});
-process.on('disconnect', () => process.exit(0));
+const SVG_READER = { operation: ['VipsForeignLoadSvg'] };
+let drawings = 0;
+
+/** A file under the name of a photo that is an SVG must not be read as one. */
+function openSvgReader(): void {
+  if (drawings++ === 0) sharp.unblock(SVG_READER);
+}
+
+function closeSvgReader(): void {
+  if (--drawings === 0) sharp.block(SVG_READER);
+}
 
 async function answer(request: RasterRequest): Promise<RasterAnswer> {
   switch (request.do) {

@@ -1,0 +1,233 @@
+import { basename } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import type { Adjustment } from '#core/contract/adjustment';
+import type { Design, Parts } from '#core/contract/design';
+import type { LiftSettings } from '#core/contract/lift';
+import type { PresetRule } from '#core/contract/preset';
+import { failure, type Result } from '#core/result';
+import { messageOf } from '../imageErrors.ts';
+import {
+  FONT_TIMEOUT_MS,
+  INTAKE_TIMEOUT_MS,
+  LIFT_TIMEOUT_MS,
+  pageProcesses,
+  PDF_TIMEOUT_MS,
+  PHOTO_TIMEOUT_MS,
+  photosAtOnce,
+  RASTER_TIMEOUT_MS,
+  renderTimeoutMs,
+} from '../limits.ts';
+import type { PageWish } from '../pdf/pdf.ts';
+import type { RegionJob } from '../photoRegion.ts';
+import type { Showing } from '../raster/artwork.ts';
+import type { Drawer } from '../raster/rasteriser.ts';
+import type { RenderJob } from '../renderPhoto.ts';
+import type { GivenMark, ImagingTasks, JudgeJob, PreviewFiles } from './imagingTasks.ts';
+import { ProcessEnded, ProcessPool, type TaskLimits } from './processPool.ts';
+
+const PROCESS = fileURLToPath(new URL('./imagingProcess.ts', import.meta.url));
+
+const GB = 1_000_000_000;
+/** An enlarged output at the limit of pixels is held twice, beside what it was made of. */
+const MOST_PHOTO_BYTES = 5 * GB;
+/** A hundred megapixels of artwork, with what is worked out from them. */
+const MOST_PAGE_BYTES = 3 * GB;
+
+type Answer<Name extends keyof ImagingTasks> = Awaited<ReturnType<ImagingTasks[Name]>>;
+
+/**
+ * The imaging processes as seen from the server and the command line. Two pools: one for whole photos,
+ * which runs and imports keep busy, and one for what the page waits for, which they must not hold up.
+ * Everything that goes wrong with a process is told as a sentence about what it was given.
+ */
+export class Imaging {
+  private readonly photos: ProcessPool<ImagingTasks>;
+  private readonly page: ProcessPool<ImagingTasks>;
+
+  constructor(modulePath = PROCESS) {
+    this.photos = new ProcessPool<ImagingTasks>({
+      ...{ modulePath, mostProcesses: photosAtOnce(), work: 'photos' },
+      mostBytes: MOST_PHOTO_BYTES,
+    });
+    this.page = new ProcessPool<ImagingTasks>({
+      ...{ modulePath, mostProcesses: pageProcesses(), work: 'small pictures' },
+      mostBytes: MOST_PAGE_BYTES,
+    });
+  }
+
+  /** An output, in a temporary file. @param pixels the larger of source and output */
+  render(
+    job: RenderJob,
+    mark: GivenMark,
+    pixels: number,
+    signal?: AbortSignal,
+  ): Promise<Answer<'render'>> {
+    const limits = limitsOf(renderTimeoutMs(pixels, job.recipe.file.type), signal);
+    return told(basename(job.source), this.photos.run('render', [job, mark], limits));
+  }
+
+  /**
+   * A photo's proxy, tile, light map and facts.
+   *
+   * @throws what the disk says that the proxy and the tile are written to
+   */
+  async prepare(
+    path: string,
+    files: PreviewFiles,
+    signal?: AbortSignal,
+  ): Promise<Answer<'prepare'>> {
+    const limits = { timeMs: PHOTO_TIMEOUT_MS, signal };
+    try {
+      return await this.photos.run('prepare', [path, files], limits);
+    } catch (error) {
+      if (isStorageError(error)) throw error;
+      return failure(sentenceOf(basename(path), error));
+    }
+  }
+
+  /** Placement and readability of a photo, writing nothing. */
+  check(path: string, rule: PresetRule, adjustment: Adjustment, mark: GivenMark) {
+    const limits = limitsOf(PHOTO_TIMEOUT_MS);
+    return told(basename(path), this.photos.run('check', [path, rule, adjustment, mark], limits));
+  }
+
+  /** How a mark reads on a photo, with what is chosen by that. */
+  judge(job: JudgeJob, mark: GivenMark): Promise<Answer<'judge'>> {
+    const limits = limitsOf(INTAKE_TIMEOUT_MS);
+    return told('The photo', this.page.run('judge', [job, mark], limits));
+  }
+
+  /** Part of an output as a PNG. */
+  look(job: RegionJob, mark: GivenMark | null): Promise<Answer<'look'>> {
+    const limits = limitsOf(PHOTO_TIMEOUT_MS);
+    return told(basename(job.source), this.page.run('look', [job, mark], limits));
+  }
+
+  /** Bytes of a picture, SVG or PDF as artwork. @param page of a PDF */
+  importArtwork(bytes: Uint8Array, page = 1): Promise<Answer<'importArtwork'>> {
+    const limits = limitsOf(INTAKE_TIMEOUT_MS);
+    return told('The artwork', this.page.run('importArtwork', [bytes, page], limits));
+  }
+
+  withoutBox(png: Uint8Array, colour: string, from: 'outside' | 'everywhere') {
+    // Looks at every pixel of a picture, of which there may be a hundred million.
+    const limits = { timeMs: INTAKE_TIMEOUT_MS };
+    return told('The artwork', this.page.run('withoutBox', [png, colour, from], limits));
+  }
+
+  composeDesign(design: Design, parts: Parts, fontFolders: readonly string[], name: string) {
+    const values: Parameters<ImagingTasks['composeDesign']> = [design, parts, fontFolders, name];
+    return told('The mark', this.page.run('composeDesign', values, limitsOf(INTAKE_TIMEOUT_MS)));
+  }
+
+  /** A design as PNG, `scale` px a unit of its drawing. */
+  designPicture(
+    design: Design,
+    parts: Parts,
+    fontFolders: readonly string[],
+    showing: Showing,
+    scale: number,
+  ): Promise<Answer<'designPicture'>> {
+    const values: Parameters<ImagingTasks['designPicture']> = [
+      ...([design, parts, fontFolders, showing, scale] as const),
+    ];
+    return told('The mark', this.page.run('designPicture', values, limitsOf(INTAKE_TIMEOUT_MS)));
+  }
+
+  lift(path: string, settings: LiftSettings): Promise<Answer<'lift'>> {
+    const limits = { timeMs: LIFT_TIMEOUT_MS };
+    return told('The scan', this.page.run('lift', [path, settings], limits));
+  }
+
+  recogniseScan(path: string, name: string): Promise<Answer<'recogniseScan'>> {
+    const limits = { timeMs: PDF_TIMEOUT_MS };
+    return told(name, this.page.run('recogniseScan', [path, name], limits));
+  }
+
+  /** A page of a scan or PDF as PNG. */
+  scanPage(path: string, page: number, wish: PageWish): Promise<Answer<'scanPage'>> {
+    const limits = { timeMs: PDF_TIMEOUT_MS };
+    return told('The scan', this.page.run('scanPage', [path, page, wish], limits));
+  }
+
+  readFont(bytes: Uint8Array): Promise<Answer<'readFont'>> {
+    const limits = { timeMs: FONT_TIMEOUT_MS };
+    return told('The font', this.page.run('readFont', [bytes], limits));
+  }
+
+  outputTile(output: string): Promise<Answer<'outputTile'>> {
+    const limits = { timeMs: PHOTO_TIMEOUT_MS };
+    return told(basename(output), this.page.run('outputTile', [output], limits));
+  }
+
+  outputAsJpeg(output: string): Promise<Answer<'outputAsJpeg'>> {
+    const limits = { timeMs: PHOTO_TIMEOUT_MS };
+    return told(basename(output), this.page.run('outputAsJpeg', [output], limits));
+  }
+
+  /** Draws single marks for the page and the command line. */
+  readonly drawer: Drawer = async (request) => {
+    const limits = limitsOf(INTAKE_TIMEOUT_MS);
+    try {
+      return await this.page.run('draw', [request], limits);
+    } catch (error) {
+      return { ok: false, reason: sentenceOf('The mark', error), isSentence: true };
+    }
+  };
+
+  /** Process ids of the moment, for tests that kill them. */
+  pids(): number[] {
+    return [...this.photos.pids(), ...this.page.pids()];
+  }
+
+  close(): void {
+    this.photos.close();
+    this.page.close();
+  }
+}
+
+function limitsOf(timeMs: number, signal?: AbortSignal): TaskLimits {
+  return { timeMs, drawingMs: RASTER_TIMEOUT_MS, signal };
+}
+
+function isStorageError(error: unknown): boolean {
+  return /^E[A-Z]+$/.test(String((error as NodeJS.ErrnoException | null)?.code ?? ''));
+}
+
+/** @param subject what the work was about, as a sentence begins */
+async function told<T>(subject: string, work: Promise<Result<T>>): Promise<Result<T>> {
+  try {
+    return await work;
+  } catch (error) {
+    return failure(sentenceOf(subject, error));
+  }
+}
+
+function sentenceOf(subject: string, error: unknown): string {
+  if (!(error instanceof ProcessEnded)) {
+    return `${subject} could not be worked on (${messageOf(error)}).`;
+  }
+  const { reason, limits, mostBytes } = error;
+  switch (reason) {
+    case 'time':
+      return (
+        `${subject} took longer than ${Math.round(limits.timeMs / 1_000)} s and was given up. ` +
+        'If it lies on another disk or computer, that may not answer.'
+      );
+    case 'memory':
+      return `${subject} needed more than ${mostBytes / GB} GB of memory and was stopped.`;
+    case 'drawing':
+      return (
+        `The mark took longer than ${(limits.drawingMs ?? 0) / 1_000} s to draw and was stopped. ` +
+        'Simplify its filters, patterns or repeated parts.'
+      );
+    case 'crash':
+      return `${subject} ended the process that worked on it, twice; it may be damaged in an odd way.`;
+    case 'aborted':
+      return `${subject} was given up before it was finished.`;
+    case 'closed':
+      return `${subject} was not finished, since Light Crest is closing.`;
+    default:
+      throw new Error(`Unknown end ${reason satisfies never}`);
+  }
+}

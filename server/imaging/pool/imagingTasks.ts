@@ -1,0 +1,149 @@
+import { writeFile } from 'node:fs/promises';
+import type { Design, Parts } from '#core/contract/design';
+import type { LiftSettings } from '#core/contract/lift';
+import type { Adjustment } from '#core/contract/adjustment';
+import type { PresetRule } from '#core/contract/preset';
+import { success, type Result } from '#core/result';
+import type { MarkSource } from '../compose.ts';
+import type { MarkedSubject, Proxy } from '../judgePhoto.ts';
+import type { RegionJob } from '../photoRegion.ts';
+import type { PreparedPhoto } from '../photo/prepare.ts';
+import type { PageWish } from '../pdf/pdf.ts';
+import type { RasterAnswer, RasterRequest, Showing } from '../raster/artwork.ts';
+import { loadArtwork, type ArtworkFile } from '../raster/loadArtwork.ts';
+import { Rasteriser } from '../raster/rasteriser.ts';
+import type { RenderJob } from '../renderPhoto.ts';
+import { tell } from './servePool.ts';
+
+/**
+ * All that imaging processes do: whatever reads bytes from outside, and whatever keeps a core busy.
+ * Each task loads what it needs when it is first asked for, so that a process only holds that.
+ */
+
+/** A file that never changes, or the artwork itself. */
+export type GivenMark = ArtworkFile | MarkSource;
+
+/** A photo whose readability is asked for, by its proxy. */
+export interface JudgeJob {
+  readonly proxy: Proxy;
+  readonly subject: MarkedSubject;
+}
+
+/** Where the pictures of a photo that is taken in are written. */
+export interface PreviewFiles {
+  readonly proxy: string;
+  readonly tile: string;
+}
+
+/** A photo taken in; its pictures lie in the files that were named. */
+export type TakenPhoto = Omit<PreparedPhoto, 'proxy' | 'tile'>;
+
+const rasteriser = new Rasteriser(drawHere);
+
+/** In this process; the server watches how long it takes. */
+async function drawHere(request: RasterRequest): Promise<RasterAnswer> {
+  const { drawMark } = await import('../raster/drawMark.ts');
+  tell({ kind: 'drawing' });
+  try {
+    return await drawMark(request);
+  } finally {
+    tell({ kind: 'drawn' });
+  }
+}
+
+function sourceOf(mark: GivenMark): MarkSource {
+  return 'key' in mark ? mark : loadArtwork(mark);
+}
+
+export const imagingTasks = {
+  async render(job: RenderJob, mark: GivenMark) {
+    const { renderPhoto } = await import('../renderPhoto.ts');
+    return renderPhoto(job, sourceOf(mark), rasteriser);
+  },
+
+  async judge({ proxy, subject }: JudgeJob, mark: GivenMark) {
+    const { judgeProxy } = await import('../judgePhoto.ts');
+    return judgeProxy(proxy, subject, sourceOf(mark), rasteriser);
+  },
+
+  async look(job: RegionJob, mark: GivenMark | null) {
+    const { photoRegion } = await import('../photoRegion.ts');
+    return photoRegion(job, mark && sourceOf(mark), rasteriser);
+  },
+
+  async check(path: string, rule: PresetRule, adjustment: Adjustment, mark: GivenMark) {
+    const { checkPhoto } = await import('../checkPhoto.ts');
+    return checkPhoto(path, rule, adjustment, sourceOf(mark), rasteriser);
+  },
+
+  async prepare(path: string, files: PreviewFiles): Promise<Result<TakenPhoto>> {
+    const { preparePhoto } = await import('../photo/prepare.ts');
+    const prepared = await preparePhoto(path);
+    if (!prepared.ok) return prepared;
+    const { proxy, tile, ...rest } = prepared.value;
+    await Promise.all([writeFile(files.proxy, proxy), writeFile(files.tile, tile)]);
+    return success(rest);
+  },
+
+  async importArtwork(bytes: Uint8Array, page: number) {
+    const { importArtwork } = await import('../raster/importArtwork.ts');
+    return importArtwork(bytes, rasteriser, page);
+  },
+
+  async withoutBox(png: Uint8Array, colour: string, from: 'outside' | 'everywhere') {
+    const { withoutBox } = await import('../raster/importArtwork.ts');
+    return withoutBox(png, colour, from, rasteriser);
+  },
+
+  async draw(request: RasterRequest): Promise<RasterAnswer> {
+    return drawHere(request);
+  },
+
+  async composeDesign(design: Design, parts: Parts, fontFolders: readonly string[], name: string) {
+    const { composedDesign } = await import('../designFile.ts');
+    return composedDesign(design, parts, fontFolders, name);
+  },
+
+  async designPicture(
+    design: Design,
+    parts: Parts,
+    fontFolders: readonly string[],
+    showing: Showing,
+    scale: number,
+  ) {
+    const { designPicture } = await import('../designFile.ts');
+    return designPicture(design, parts, fontFolders, showing, scale, rasteriser);
+  },
+
+  async lift(path: string, settings: LiftSettings) {
+    const { liftFile } = await import('../lift/liftFile.ts');
+    return liftFile(path, settings);
+  },
+
+  async recogniseScan(path: string, name: string) {
+    const { recognisedScan } = await import('../scanFile.ts');
+    return recognisedScan(path, name);
+  },
+
+  async scanPage(path: string, page: number, wish: PageWish) {
+    const { scanPage } = await import('../scanFile.ts');
+    return scanPage(path, page, wish);
+  },
+
+  async readFont(bytes: Uint8Array) {
+    const { readFont } = await import('../../lettering/readFont.ts');
+    return readFont(bytes);
+  },
+
+  async outputTile(output: string) {
+    const { outputTile } = await import('../outputView.ts');
+    return outputTile(output);
+  },
+
+  async outputAsJpeg(output: string) {
+    const { outputAsJpeg } = await import('../outputView.ts');
+    return outputAsJpeg(output);
+  },
+};
+
+export type ImagingTasks = typeof imagingTasks;

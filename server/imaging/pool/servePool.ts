@@ -1,0 +1,24 @@
+import workerpool from 'workerpool';
+import type { TaskTable } from './processPool.ts';
+
+/** What a process tells while it works. */
+export type ProcessEvent =
+  | { readonly kind: 'begun'; readonly pid: number }
+  /** A mark is being drawn, which has a limit of its own. */
+  | { readonly kind: 'drawing' }
+  | { readonly kind: 'drawn' };
+
+/** Offers tasks to the pool that started this process; it ends with that. */
+export function servePool(tasks: TaskTable): void {
+  // Libraries remark on what they read; the standard output belongs to the command line's results.
+  for (const way of ['log', 'info', 'debug'] as const) console[way] = console.error;
+  const work = (name: string, values: never[]): Promise<unknown> => {
+    tell({ kind: 'begun', pid: process.pid });
+    return tasks[name](...values);
+  };
+  workerpool.worker({ work });
+}
+
+export function tell(event: ProcessEvent): void {
+  workerpool.workerEmit(event);
+}

@@ -1,0 +1,71 @@
+import { basename } from 'node:path';
+import pLimit from 'p-limit';
+import { plannedNames } from '#core/delivery/conflicts';
+import type { RunRow } from '../db/runs.ts';
+import type { Tables } from '../db/tables.ts';
+import { withinTime } from '../storage/withinTime.ts';
+import { RunKnowledge } from './placeOutput.ts';
+import { outputPlace } from './runNames.ts';
+
+const LOOKS_AT_ONCE = 16;
+/** What one look at a source may take; one that does not answer is known by its path alone. */
+const LOOK_MS = 5_000;
+
+/** The names of one run: those its outputs have, those they will have, and those that are sources. */
+export class RunNames {
+  private known: Promise<RunKnowledge> | null = null;
+  private planned: Map<number, string> | null = null;
+
+  constructor(
+    private readonly run: RunRow,
+    private readonly tables: Tables,
+  ) {}
+
+  /** All sources are looked at when it is first asked for, which is when the run begins or goes on. */
+  knowledge(): Promise<RunKnowledge> {
+    this.known ??= this.gather();
+    return this.known;
+  }
+
+  /** The sources are looked at anew when the run goes on after a pause. */
+  forgetSources(): void {
+    this.known = null;
+  }
+
+  /** Only where files are replaced: the same photo then replaces the same file each time. */
+  plannedName(itemId: number): string | undefined {
+    if (this.run.recipe.existing !== 'replace') return undefined;
+    this.planned ??= this.plan();
+    return this.planned.get(itemId);
+  }
+
+  private plan(): Map<number, string> {
+    const items = this.tables.items.ofRun(this.run.id);
+    const names = plannedNames(items.map((item) => outputPlace(this.run, item)));
+    return new Map(items.map(({ id }, index) => [id, names[index]]));
+  }
+
+  private async gather(): Promise<RunKnowledge> {
+    const { tables, run } = this;
+    const knowledge = new RunKnowledge();
+    for (const { device, inode } of tables.photos.identities()) {
+      knowledge.sources.addIdentity(device, inode);
+    }
+    const items = tables.items.ofRun(run.id);
+    for (const { status, output } of items) {
+      if (status === 'written' && output) knowledge.claim(basename(output));
+    }
+    const paths = new Set([...tables.photos.allPaths(), ...items.map((item) => item.sourcePath)]);
+    const limit = pLimit(LOOKS_AT_ONCE);
+    await Promise.all(
+      [...paths].map((path) =>
+        limit(() =>
+          withinTime(LOOK_MS, path, () => knowledge.sources.add(path)).catch(() =>
+            knowledge.sources.addPath(path),
+          ),
+        ),
+      ),
+    );
+    return knowledge;
+  }
+}
