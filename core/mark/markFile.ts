@@ -5,10 +5,6 @@ import { failure, success, type Result } from '../result.ts';
 /** A mark as a file: a plain SVG that draws it, with the editable model in `metadata`. */
 
 const MODEL_ID = 'light-crest-mark';
-const MODEL_PATTERN = new RegExp(
-  `<metadata[^>]*\\bid="${MODEL_ID}"[^>]*>(?:<!\\[CDATA\\[)?([\\s\\S]*?)(?:\\]\\]>)?</metadata>`,
-);
-
 /** @param svg plain SVG whose root is its first element */
 export function withMarkModel(svg: string, model: MarkModel): string {
   const json = JSON.stringify(model).replace(/[&<>]/g, (sign) => ESCAPES[sign]);
@@ -23,8 +19,8 @@ const UNESCAPES: Record<string, string> = { amp: '&', lt: '<', gt: '>', quot: '"
 
 /** The model in an SVG; null where it holds none, a failure where the model is damaged. */
 export function markModelOf(svg: string): Result<MarkModel | null> {
-  const text = MODEL_PATTERN.exec(svg)?.[1];
-  if (text === undefined) return success(null);
+  const text = modelText(svg);
+  if (text === null) return success(null);
   const json = text.replace(/&(amp|lt|gt|quot|apos);/g, (_, name: string) => UNESCAPES[name]);
   try {
     const checked = validate(markModelSchema, JSON.parse(json));
@@ -32,4 +28,23 @@ export function markModelOf(svg: string): Result<MarkModel | null> {
   } catch {
     return failure('expected JSON, found something else');
   }
+}
+
+const CDATA = { open: '<![CDATA[', close: ']]>' };
+
+/** Looked for from its id, so that the time it takes grows with the length of the file and no faster. */
+function modelText(svg: string): string | null {
+  const id = svg.indexOf(`id="${MODEL_ID}"`);
+  if (id < 0) return null;
+  const tag = svg.lastIndexOf('<', id);
+  if (!svg.startsWith('<metadata', tag)) return null;
+  const start = svg.indexOf('>', id) + 1;
+  const end = svg.indexOf('</metadata>', start);
+  if (start === 0 || end < 0) return null;
+  const text = svg.slice(start, end);
+  if (!text.startsWith(CDATA.open)) return text;
+  return text.slice(
+    CDATA.open.length,
+    text.endsWith(CDATA.close) ? -CDATA.close.length : undefined,
+  );
 }

@@ -23,6 +23,8 @@ export const SVG_LIMITS = Object.freeze({
   /** Bytes of the file; real logos with a picture inside stay well below. */
   bytes: 10_000_000,
   elements: 50_000,
+  /** Elements within elements; design programs nest some twenty. */
+  depth: 200,
   /** Elements after every `use` is drawn, which multiplies them. */
   drawnElements: 200_000,
   useDepth: 6,

@@ -1,4 +1,6 @@
 import { describe, expect, it } from 'vitest';
+import { markModelOf } from '../markFile.ts';
+import { isScoped, scopedSvg } from './scoped.ts';
 import { sanitiseSvg } from './sanitise.ts';
 
 const SVG = 'xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink"';
@@ -144,4 +146,35 @@ describe('limits', () => {
   it('refuses more elements than can be drawn in time', () => {
     expect(refusal('<path d="M0 0"/>'.repeat(50_001))).toContain('elements');
   });
+
+  it('refuses elements nested deeper than any drawing is, without reading on', () => {
+    expect(refusal('<g>'.repeat(60_000) + '</g>'.repeat(60_000))).toContain('nested more than');
+    expect(kept('<g>'.repeat(150) + '<path d="M0 0"/>' + '</g>'.repeat(150))).toContain('<path');
+  });
+
+  // Each of these took seconds to minutes when text was read by patterns that look back.
+  it.each([
+    ['rules that are dropped', `<style>${'@page'.repeat(400_000)}</style>`],
+    ['rules that are dropped, with blocks', `<style>${'@page{'.repeat(400_000)}</style>`],
+    ['comments that do not end', `<style>${'/*'.repeat(400_000)}</style>`],
+    ['addresses that do not end', `<path style="${'url( '.repeat(400_000)}"/>`],
+    ['text without a rule', `<style>${'a'.repeat(2_000_000)}</style>`],
+    ['metadata that does not end', '<metadata'.repeat(200_000)],
+  ])('is done in time with %s', (_, inside) => {
+    const startMs = performance.now();
+    const text = `<svg ${SVG} viewBox="0 0 9 9">${inside}</svg>`;
+    sanitiseSvg(text);
+    markModelOf(text);
+    isScoped(scopedSvg(text, 'a01234567'));
+    expect(performance.now() - startMs).toBeLessThan(MOST_MS);
+  });
+
+  it('reads a DOCTYPE of brackets in time', () => {
+    const startMs = performance.now();
+    sanitiseSvg(`<!DOCTYPE svg ${'['.repeat(100_000)}><svg ${SVG}/>`);
+    expect(performance.now() - startMs).toBeLessThan(MOST_MS);
+  });
 });
+
+/** Linear work takes a tenth of it on a slow machine; what looks back takes many times more. */
+const MOST_MS = 4_000;

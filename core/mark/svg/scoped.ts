@@ -1,3 +1,4 @@
+import { selectorsOf, withIds, withSelectors } from './css.ts';
 import { parseSvg, walk, writeSvg } from './tree.ts';
 
 /**
@@ -50,25 +51,14 @@ export function isScoped(svg: string): boolean {
 /** What artwork in layers is named by; a class of a page is named otherwise. */
 const SCOPE = /^a[0-9a-f]{8}$/;
 
-function selectorsOf(css: string): string[] {
-  return [...css.matchAll(/([^{}]+)\{/g)]
-    .flatMap(([, selectors]) => selectors.split(','))
-    .map((selector) => selector.trim())
-    .filter((selector) => !selector.startsWith('@'));
-}
-
 function isWithin(selector: string, scope: string): boolean {
   return new RegExp(`^\\.${scope}(?![\\w-])`).test(selector);
 }
 
 /** Each selector only holds below the artwork's root, or for the root itself. */
 function scopedCss(css: string, scope: string, own: (id: string) => string): string {
-  return css.replace(/([^{}]+)\{/g, (rule, selectors: string) => {
-    if (selectors.trim().startsWith('@')) return rule;
-    const scoped = selectors.split(',').map((selector) => {
-      const named = selector.trim().replace(/#([\w-]+)/g, (_, id: string) => `#${own(id)}`);
-      return `.${scope} ${named},${named.startsWith('.') ? `.${scope}${named}` : `.${scope}`}`;
-    });
-    return `${scoped.join(',')}{`;
+  return withSelectors(css, (selector) => {
+    const named = withIds(selector, own);
+    return `.${scope} ${named},${named.startsWith('.') ? `.${scope}${named}` : `.${scope}`}`;
   });
 }

@@ -34,16 +34,22 @@ export function parseSvg(text: string): Result<ParsedSvg> {
   let elements = 0;
   /** Depth inside an element that is left out with all it holds. */
   let skipping = 0;
+  let depth = 0;
 
   parser.on('error', (error) => {
     problem ??= `it is not well-formed XML (${error.message})`;
   });
   parser.on('doctype', (doctype) => {
-    if (/<!ENTITY|\[[\s\S]*\S[\s\S]*\]/i.test(doctype)) {
+    if (declaresSomething(doctype)) {
       problem ??= 'its DOCTYPE declares entities; save it as plain SVG without them';
     }
   });
   parser.on('opentag', (tag) => {
+    if (++depth > SVG_LIMITS.depth) {
+      // Thrown, so that the parser stops: what it keeps of each level makes it slow with many.
+      problem ??= `its elements are nested more than ${SVG_LIMITS.depth} deep`;
+      throw new Error(problem);
+    }
     if (skipping > 0 || tag.uri !== SVG_NS || !ALLOWED_ELEMENTS.has(tag.local)) {
       if (skipping === 0) dropped.add(tag.name);
       skipping++;
@@ -64,6 +70,7 @@ export function parseSvg(text: string): Result<ParsedSvg> {
     stack.push(element);
   });
   parser.on('closetag', () => {
+    depth--;
     if (skipping > 0) skipping--;
     else stack.pop();
   });
@@ -73,7 +80,11 @@ export function parseSvg(text: string): Result<ParsedSvg> {
   parser.on('text', addText);
   parser.on('cdata', addText);
   try {
-    parser.write(text).close();
+    // In portions, so that a file that cannot be used is not read to its end.
+    for (let at = 0; at < text.length && !problem; at += PORTION) {
+      parser.write(text.slice(at, at + PORTION));
+    }
+    if (!problem) parser.close();
   } catch (error) {
     problem ??= `it is not well-formed XML (${(error as Error).message})`;
   }
@@ -81,6 +92,17 @@ export function parseSvg(text: string): Result<ParsedSvg> {
   const found = root as SvgElement | null;
   if (!found || found.name !== 'svg') return failure('Expected an SVG, found another kind of XML.');
   return success({ root: found, dropped });
+}
+
+/** Characters read at once. */
+const PORTION = 65_536;
+
+/** Whether a DOCTYPE has declarations of its own, as entities are. */
+function declaresSomething(doctype: string): boolean {
+  if (/<!ENTITY/i.test(doctype)) return true;
+  const open = doctype.indexOf('[');
+  const close = doctype.lastIndexOf(']');
+  return open >= 0 && close > open && doctype.slice(open + 1, close).trim() !== '';
 }
 
 interface NamespacedAttribute {
