@@ -17,6 +17,9 @@ export interface TestHouse {
   readonly pictures: string;
   readonly api: ReturnType<typeof request.agent>;
   readonly port: number;
+  /** Ends the application and leaves its folders. */
+  readonly end: () => Promise<void>;
+  /** Ends it and removes them. */
   readonly close: () => Promise<void>;
 }
 
@@ -24,9 +27,12 @@ export function temporaryFolder(): string {
   return realpathSync(mkdtempSync(join(tmpdir(), 'light-crest-test-')));
 }
 
-export async function openHouse(): Promise<TestHouse> {
-  const folder = temporaryFolder();
-  const pictures = temporaryFolder();
+/** @param places folders of an application that was opened before, to be opened again */
+export async function openHouse(
+  places: Partial<Pick<TestHouse, 'folder' | 'pictures'>> = {},
+): Promise<TestHouse> {
+  const folder = places.folder ?? temporaryFolder();
+  const pictures = places.pictures ?? temporaryFolder();
   const config = {
     ...readConfig({ LIGHT_CREST_DATA: folder, LIGHT_CREST_FOLDERS: pictures }),
     pageFolder: null,
@@ -37,14 +43,20 @@ export async function openHouse(): Promise<TestHouse> {
   await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
   port = (server.address() as AddressInfo).port;
   const api = request.agent(server);
-  const close = async (): Promise<void> => {
+  // As the server does it when it starts.
+  const takenUp = Promise.all([house.queue.recover(), house.imports.recover()]);
+  const end = async (): Promise<void> => {
     server.closeAllConnections();
     await new Promise((done) => server.close(done));
-    house.close();
+    await takenUp;
+    await house.close();
+  };
+  const close = async (): Promise<void> => {
+    await end();
     rmSync(folder, { recursive: true, force: true });
     rmSync(pictures, { recursive: true, force: true });
   };
-  return { house, folder, pictures, api, port, close };
+  return { house, folder, pictures, api, port, end, close };
 }
 
 /** Asks again until the answer is wanted, or gives up. */

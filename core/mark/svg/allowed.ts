@@ -22,6 +22,8 @@ export const TEXT_ELEMENTS: ReadonlySet<string> = new Set(['text', 'tspan', 'tex
 export const SVG_LIMITS = Object.freeze({
   /** Bytes of the file; real logos with a picture inside stay well below. */
   bytes: 10_000_000,
+  /** Characters of styles; the longest of design programs have a few thousand. */
+  styles: 1_000_000,
   elements: 50_000,
   /** Elements within elements; design programs nest some twenty. */
   depth: 200,

@@ -50,9 +50,15 @@ export function sanitiseSvg(text: string): Result<CleanSvg> {
 }
 
 function cleanStyles(root: SvgElement): string | null {
+  let length = 0;
   for (const element of walk(root)) {
     if (element.name === 'style') {
-      const css = safeCss(element.children.filter((child) => typeof child === 'string').join(''));
+      const text = element.children.filter((child) => typeof child === 'string').join('');
+      length += text.length;
+      if (length > SVG_LIMITS.styles) {
+        return `its styles are longer than ${SVG_LIMITS.styles.toLocaleString('en')} characters`;
+      }
+      const css = safeCss(text);
       if (!css.ok) return css.reason;
       element.children.splice(0, element.children.length, css.value);
     }

@@ -256,6 +256,11 @@ async function pictureRaster(bytes: Uint8Array, rasteriser: Rasteriser): Promise
   if (heic) return heic;
   const decoded = await rasteriser.decode(bytes);
   if (decoded.ok) return decoded;
+  if (/exceeds pixel limit/i.test(decoded.reason)) {
+    return failure(
+      `Expected artwork of at most ${MAX_ARTWORK_PIXELS / 1e6} megapixels, found a larger picture.`,
+    );
+  }
   return failure(
     'Expected artwork as PNG, SVG, WebP, TIFF, JPEG, HEIC or PDF, found a file that is none.',
   );
