@@ -15,7 +15,12 @@ export default defineConfig({
       },
       {
         plugins: [vue(), icons({ compiler: 'vue3' })],
-        test: { name: 'page', include: ['web/**/*.test.ts'], environment: 'happy-dom' },
+        test: {
+          name: 'page',
+          include: ['web/**/*.test.ts'],
+          environment: 'happy-dom',
+          setupFiles: ['web/testing/setup.ts'],
+        },
       },
       {
         test: {

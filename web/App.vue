@@ -2,11 +2,13 @@
 import { computed, onMounted, ref, watch } from 'vue';
 import { sentenceOf } from './api/client.ts';
 import { onServerEvent } from './api/events.ts';
+import ConflictDialog from './components/ConflictDialog.vue';
 import AppHeader from './components/AppHeader.vue';
 import ErrorState from './components/ErrorState.vue';
 import NoticeTray from './components/NoticeTray.vue';
 import ShortcutList from './components/ShortcutList.vue';
 import { counted } from './composables/format.ts';
+import { useAdjustmentSync } from './stores/adjustmentSync.ts';
 import { useLibrary } from './stores/library.ts';
 import { useNotices } from './stores/notices.ts';
 import { useRuns } from './stores/runs.ts';
@@ -20,6 +22,8 @@ async function load(): Promise<void> {
   problem.value = null;
   try {
     await Promise.all([library.load(), runs.load()]);
+    // What an earlier page could not get rid of is sent, whatever view comes first.
+    useAdjustmentSync();
   } catch (error) {
     problem.value = sentenceOf(error);
   }
@@ -63,6 +67,7 @@ onServerEvent('run', (run) => {
       </RouterView>
     </main>
     <NoticeTray />
+    <ConflictDialog />
     <ShortcutList />
   </div>
 </template>

@@ -47,12 +47,15 @@ describe('number field', () => {
 });
 
 describe('draft', () => {
-  beforeEach(() => setActivePinia(createPinia()));
+  beforeEach(() => {
+    localStorage.clear();
+    setActivePinia(createPinia());
+  });
 
   function presets(...rules: object[]): PresetView[] {
     return rules.map((part, index) => ({
       ...{ id: index + 1, name: `P${index + 1}`, markId: 1, updatedAt: '', usedBy: [] },
-      ...{ favourite: false, uses: 0, usedAt: null },
+      ...{ favourite: false, uses: 0, usedAt: null, version: 1 },
       rule: presetRuleSchema.parse(part),
     }));
   }

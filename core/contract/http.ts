@@ -225,6 +225,8 @@ export interface MarkBox {
 
 /** A mark as layers, with the artwork they use. */
 export interface DesignView {
+  /** Of the mark it was opened from; a change is made to that. */
+  readonly version?: number;
   readonly design: Design;
   readonly parts: Parts;
 }
@@ -339,6 +341,8 @@ export interface RunView {
   readonly coverItemId: number | null;
   /** Null while there is nothing to reckon from. */
   readonly remainingMs: number | null;
+  /** Greater for what was told later, also by another server. */
+  readonly told: number;
 }
 
 export interface RunItemView {

@@ -30,9 +30,10 @@ export function designRoutes({ tables, marks, designs }: RouteParts): Router {
   };
 
   router.get('/marks/:id/design', async (request, response) => {
-    const opened = await designs.open(markOf(idOf(request)));
+    const mark = markOf(idOf(request));
+    const opened = await designs.open(mark);
     if (!opened.ok) throw unusable(opened.reason);
-    response.json(opened.value);
+    response.json({ ...opened.value, version: mark.version });
   });
 
   router.put('/marks/:id/design', designJson, async (request, response) => {

@@ -1,17 +1,28 @@
 import type { ServerEvents } from '#core/contract/http';
+import { noteAnswer, noteAway, onBack } from './connection.ts';
 
 type Listeners = { [Name in keyof ServerEvents]: Set<(data: ServerEvents[Name]) => void> };
 
-const listeners: Listeners = { run: new Set(), 'run-gone': new Set(), import: new Set() };
+const listeners: Listeners = {
+  run: new Set(),
+  'run-gone': new Set(),
+  import: new Set(),
+  photos: new Set(),
+  changed: new Set(),
+};
 const reconnected = new Set<() => void>();
 let source: EventSource | null = null;
+let retrying: ReturnType<typeof setTimeout> | undefined;
+
+/** A stream that was refused is not opened again by the browser itself. */
+const RETRY_MS = 2_000;
 
 /** Listens to one kind of server event; the answer stops listening. */
 export function onServerEvent<Name extends keyof ServerEvents>(
   name: Name,
   listener: (data: ServerEvents[Name]) => void,
 ): () => void {
-  open();
+  if (!source) open(false);
   listeners[name].add(listener);
   return () => listeners[name].delete(listener);
 }
@@ -22,18 +33,33 @@ export function onReconnect(listener: () => void): () => void {
   return () => reconnected.delete(listener);
 }
 
-function open(): void {
-  if (source) return;
-  source = new EventSource('/api/events');
-  let wasOpen = false;
-  source.onopen = () => {
-    if (wasOpen) for (const listener of reconnected) listener();
-    wasOpen = true;
+function open(wasOpen: boolean): void {
+  const stream = new EventSource('/api/events');
+  source = stream;
+  let isAgain = wasOpen;
+  stream.onopen = () => {
+    noteAnswer();
+    if (isAgain) for (const listener of reconnected) listener();
+    isAgain = true;
+  };
+  stream.onerror = () => {
+    noteAway();
+    if (stream.readyState !== EventSource.CLOSED || source !== stream) return;
+    stream.close();
+    clearTimeout(retrying);
+    retrying = setTimeout(() => open(isAgain), RETRY_MS);
   };
   for (const name of Object.keys(listeners) as (keyof ServerEvents)[]) {
-    source.addEventListener(name, (event: MessageEvent<string>) => {
+    stream.addEventListener(name, (event: MessageEvent<string>) => {
       const data = JSON.parse(event.data) as never;
       for (const listener of listeners[name]) listener(data);
     });
   }
 }
+
+// A request was answered: the stream need not wait for its own next try.
+onBack(() => {
+  if (source?.readyState !== EventSource.CLOSED) return;
+  clearTimeout(retrying);
+  open(true);
+});

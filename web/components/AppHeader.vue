@@ -6,6 +6,7 @@ import { remainingText } from '../composables/format.ts';
 import { useRuns } from '../stores/runs.ts';
 import CrestLogo from './CrestLogo.vue';
 import ProgressRing from './ProgressRing.vue';
+import SavingSign from './SavingSign.vue';
 
 const LINKS = [
   { to: '/marks', label: 'Marks', names: ['marks', 'from-paper', 'pen'] },
@@ -26,7 +27,7 @@ const finished = computed(() => {
 const state = computed(() => {
   const run = current.value;
   if (!run) return '';
-  if (run.state === 'paused') return 'paused';
+  if (run.state === 'paused') return run.problem === null ? 'paused' : 'needs a look';
   return run.remainingMs === null ? 'starting' : remainingText(run.remainingMs);
 });
 </script>
@@ -52,6 +53,7 @@ const state = computed(() => {
         {{ link.label }}
       </RouterLink>
     </nav>
+    <SavingSign />
     <RouterLink v-if="current" :to="`/runs/${current.id}`" class="run number">
       <ProgressRing :share="finished / Math.max(1, current.total)" />
       <span class="run-name">{{ current.batchName }}:</span>
@@ -124,7 +126,6 @@ nav {
   color: var(--lc-ink-quiet);
   display: flex;
   gap: 7px;
-  margin-left: auto;
   min-width: 0;
   text-decoration: none;
   white-space: nowrap;
@@ -133,14 +134,6 @@ nav {
 .run-name {
   overflow: hidden;
   text-overflow: ellipsis;
-}
-
-.settings {
-  margin-left: auto;
-}
-
-.run + .settings {
-  margin-left: 0;
 }
 
 @media (max-width: 1100px) {

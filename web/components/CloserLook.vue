@@ -5,7 +5,7 @@ import IconNext from '~icons/tabler/chevron-right';
 import IconPrevious from '~icons/tabler/chevron-left';
 import type { PhotoView } from '#core/contract/http';
 import type { ResizeRule } from '#core/contract/delivery';
-import { isModal, isTyping } from '../composables/useBenchKeys.ts';
+import { isModal, isTyping } from '../composables/keyTargets.ts';
 import LookHead from './look/LookHead.vue';
 import { ZOOMS, type Zoom } from './look/zooms.ts';
 import LookRegion from './look/LookRegion.vue';

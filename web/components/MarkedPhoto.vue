@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { photoAddress } from './photoAddress.ts';
 import { computed } from 'vue';
 import type { PhotoView } from '#core/contract/http';
 import type { ResizeRule } from '#core/contract/delivery';
@@ -49,7 +50,7 @@ const { isDragging, start } = useMarkDrag({
   framePxPerPx: () => 1 / scale.value,
   change: (part) => draft.changeOn(props.photo.id, part),
 });
-const source = computed(() => `/api/photos/${props.photo.id}/${props.picture}`);
+const source = computed(() => photoAddress(props.photo, props.picture));
 
 function grab(event: PointerEvent, copy: number): void {
   const stamps = subject.value.adjustment.stamps?.length ?? 0;

@@ -5,7 +5,6 @@ import IconGrip from '~icons/tabler/grip-vertical';
 import type { PhotoView, PresetView } from '#core/contract/http';
 import { counted } from '../composables/format.ts';
 import { useLibrary } from '../stores/library.ts';
-import { useNotices } from '../stores/notices.ts';
 import PresetPicture from './PresetPicture.vue';
 
 /** A preset as a picture of itself, with its name, its mark and what it is used for. */
@@ -18,11 +17,10 @@ const props = defineProps<{
 const emit = defineEmits<{ move: [by: 1 | -1] }>();
 
 const library = useLibrary();
-const notices = useNotices();
 
 function toggleFavourite(): void {
   const { id, favourite } = props.preset;
-  void notices.attempt(() => library.favourPreset(id, !favourite));
+  library.favourPreset(id, !favourite);
 }
 
 function key(event: KeyboardEvent): void {

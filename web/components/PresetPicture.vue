@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { photoAddress } from './photoAddress.ts';
 import { useElementSize } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import type { MarkView, PhotoView } from '#core/contract/http';
@@ -21,7 +22,7 @@ const placing = usePlacing(
   () => null,
 );
 const height = computed(() => (width.value * shape.height) / shape.width);
-const source = computed(() => (props.photo ? `/api/photos/${props.photo.id}/tile` : null));
+const source = computed(() => (props.photo ? photoAddress(props.photo, 'tile') : null));
 </script>
 
 <template>

@@ -6,7 +6,7 @@ import type { RunPlanView, RunWish } from '#core/contract/http';
 import { sentenceOf } from '../api/client.ts';
 import { bytesText, counted } from '../composables/format.ts';
 import { existingText, metadataText, resizeText, typeText } from '../composables/recipeText.ts';
-import { useKeeping } from '../stores/keeping.ts';
+import { useAdjustmentSync } from '../stores/adjustmentSync.ts';
 import { useLibrary } from '../stores/library.ts';
 import { useReadings } from '../stores/readings.ts';
 import { useRuns } from '../stores/runs.ts';
@@ -17,7 +17,7 @@ const emit = defineEmits<{ close: []; showUnclear: [kind: 'faint' | 'lost'] }>()
 
 const library = useLibrary();
 const runs = useRuns();
-const keeping = useKeeping();
+const sync = useAdjustmentSync();
 const readings = useReadings();
 const router = useRouter();
 const plan = ref<RunPlanView | null>(null);
@@ -72,7 +72,7 @@ async function start(): Promise<void> {
   problem.value = null;
   try {
     // What was adjusted a moment ago belongs to the run.
-    if (!(await keeping.flush())) throw new Error('The adjustments could not be saved.');
+    if (!(await sync.flush())) throw new Error('The adjustments could not be saved.');
     const run = await runs.begin(props.wish);
     await router.push(`/runs/${run.id}`);
   } catch (error) {

@@ -2,7 +2,7 @@
 import { useEventListener } from '@vueuse/core';
 import { BModal } from 'bootstrap-vue-next/components/BModal';
 import { ref } from 'vue';
-import { isModal, isTyping } from '../composables/useBenchKeys.ts';
+import { isModal, isTyping } from '../composables/keyTargets.ts';
 import { SHORTCUTS } from '../composables/shortcuts.ts';
 
 const isOpen = ref(false);

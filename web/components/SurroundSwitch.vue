@@ -1,16 +1,14 @@
 <script setup lang="ts">
 import { SURROUNDS, type Surround } from '#core/contract/settings';
 import { useLibrary } from '../stores/library.ts';
-import { useNotices } from '../stores/notices.ts';
 import PickOne from './PickOne.vue';
 
 /** What photos are judged against. */
 const OPTIONS = SURROUNDS.map((surround) => ({ value: surround, label: surround }));
 const library = useLibrary();
-const notices = useNotices();
 
 function choose(surround: Surround): void {
-  void notices.attempt(() => library.saveSettings({ ...library.settings, surround }));
+  library.changeSettings({ surround });
 }
 </script>
 

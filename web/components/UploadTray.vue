@@ -2,12 +2,14 @@
 import { computed, ref } from 'vue';
 import { counted } from '../composables/format.ts';
 import { useBatches } from '../stores/batches.ts';
+import { useNotices } from '../stores/notices.ts';
 import { useUploads } from '../stores/uploads.ts';
 
 /** Photos on their way in: how far, what was left out and why, and the way to stop it. */
 const props = defineProps<{ batchId: number }>();
 const uploads = useUploads();
 const batches = useBatches();
+const notices = useNotices();
 const isListOpen = ref(false);
 
 const reading = computed(() => batches.reading);
@@ -33,12 +35,30 @@ const share = computed(() =>
   isUploading.value && !isFolder.value ? uploads.share : done.value / Math.max(1, total.value),
 );
 const sending = computed(() => uploads.items.filter((item) => item.state === 'sending'));
-const already = computed(() => (isFolder.value ? (reading.value?.already ?? 0) : 0));
-const isShown = computed(() => isBusy.value || refused.value.length > 0 || already.value > 0);
+const already = computed(
+  () =>
+    (isUploading.value ? uploads.already : 0) +
+    (isFolder.value ? (reading.value?.already ?? 0) : 0),
+);
+const isPaused = computed(() => isFolder.value && reading.value?.state === 'paused');
+/** Refusals beyond the first are counted, not listed. */
+const refusedCount = computed(
+  () =>
+    (isUploading.value ? uploads.refused.length : 0) +
+    (isFolder.value ? (reading.value?.refusedCount ?? 0) : 0),
+);
+const isShown = computed(
+  () => isBusy.value || isPaused.value || refused.value.length > 0 || already.value > 0,
+);
 
 function cancel(): void {
   if (isUploading.value) uploads.cancel();
-  if (isFolder.value) void batches.cancelReading(props.batchId);
+  if (isFolder.value) void notices.attempt(() => batches.cancelReading(props.batchId));
+}
+
+function again(): void {
+  if (isUploading.value) void uploads.retry();
+  if (isFolder.value) void notices.attempt(() => batches.resumeReading(props.batchId));
 }
 
 function close(): void {
@@ -52,7 +72,12 @@ function close(): void {
   <section v-if="isShown" class="tray" aria-label="Photos coming in">
     <div class="line">
       <template v-if="isBusy">
-        <span class="number">Taking in {{ done }} of {{ total }}</span>
+        <span class="number"
+          >Taking in {{ done }} of {{ total
+          }}<template v-if="isUploading && uploads.held > 0"
+            >, waiting for the server</template
+          ></span
+        >
         <span
           class="bar"
           role="progressbar"
@@ -72,12 +97,28 @@ function close(): void {
         </button>
         <button class="btn btn-link" type="button" @click="cancel">Cancel</button>
       </template>
+      <template v-else-if="isPaused">
+        <span class="left-out" role="alert">{{ reading?.problem }}</span>
+        <span class="number quiet">{{ done }} of {{ total }} taken in</span>
+        <button class="btn btn-primary end" type="button" @click="again">Go on</button>
+        <button class="btn btn-link" type="button" @click="cancel">Cancel</button>
+      </template>
       <template v-else>
         <span v-if="already > 0">{{ counted(already, 'photo') }} already in the batch. </span>
         <span v-if="refused.length > 0" class="left-out"
-          >{{ counted(refused.length, 'file') }} left out</span
+          >{{ counted(refusedCount, 'file') }} left out</span
         >
-        <button class="btn btn-link end" type="button" @click="close">Close</button>
+        <button v-if="refused.length > 0" class="btn btn-link end" type="button" @click="again">
+          Try these again
+        </button>
+        <button
+          class="btn btn-link"
+          :class="{ end: refused.length === 0 }"
+          type="button"
+          @click="close"
+        >
+          Close
+        </button>
       </template>
     </div>
     <ul v-if="isListOpen && isBusy" class="list">

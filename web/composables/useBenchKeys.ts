@@ -4,6 +4,8 @@ import { DEFAULT_RULE, SIZE_MAX_PERCENT, SIZE_MAX_PX } from '#core/contract/pres
 import { ANCHOR_HOLDS } from '#core/placement/anchor';
 import { clamp } from '#core/placement/geometry';
 import { useDraft } from '../stores/draft.ts';
+import { isModal, isTyping } from './keyTargets.ts';
+import { useUndoKeys } from './useUndoKeys.ts';
 
 /** The number pad as a picture of the frame. */
 const ANCHOR_KEYS: Readonly<Record<string, Anchor>> = Object.freeze({
@@ -32,17 +34,10 @@ export function useBenchKeys(tones: () => readonly ToneChoice[]): void {
 
   useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     if (event.defaultPrevented || isTyping(event.target) || isModal()) return;
-    const withCommand = event.ctrlKey || event.metaKey;
-    const handled = withCommand ? undoOrRedo(event) : shape(event);
-    if (handled) event.preventDefault();
+    if (event.ctrlKey || event.metaKey) return;
+    if (shape(event)) event.preventDefault();
   });
-
-  function undoOrRedo(event: KeyboardEvent): boolean {
-    if (event.key.toLowerCase() !== 'z') return false;
-    if (event.shiftKey) draft.redo();
-    else draft.undo();
-    return true;
-  }
+  useUndoKeys(draft);
 
   function shape(event: KeyboardEvent): boolean {
     if (event.altKey) return false;
@@ -97,15 +92,4 @@ function nudged(rule: PresetRule, event: KeyboardEvent): Partial<PresetRule> {
   const most = rule.inset.unit === 'percent' ? 100 : SIZE_MAX_PX;
   const inset = clamp(tidy(rule.inset[axis] + step * times * sign), 0, most);
   return { inset: { ...rule.inset, [axis]: inset } };
-}
-
-export function isTyping(target: EventTarget | null): boolean {
-  if (!(target instanceof HTMLElement)) return false;
-  if (target.isContentEditable || target instanceof HTMLTextAreaElement) return true;
-  if (target instanceof HTMLSelectElement) return true;
-  return target instanceof HTMLInputElement && !['checkbox', 'radio'].includes(target.type);
-}
-
-export function isModal(): boolean {
-  return document.querySelector('.modal.show') !== null;
 }

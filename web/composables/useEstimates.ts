@@ -34,7 +34,9 @@ export function useEstimates(resize: () => ResizeRule | null): {
     desk ??= wrap<EstimateDeskApi>(
       new Worker(new URL('../workers/estimate.worker.ts', import.meta.url), { type: 'module' }),
     );
-    const wanted = all.map(({ id, width, height, year }) => ({ id, width, height, year }));
+    const wanted = all.map(({ id, version, width, height, year }) => ({
+      ...{ id, version, width, height, year },
+    }));
     // Photos whose light is not known yet are left open in the answers.
     await desk.take(wanted).catch(() => undefined);
     if (photos === all) await ask();
@@ -47,11 +49,14 @@ export function useEstimates(resize: () => ResizeRule | null): {
       return;
     }
     isAsking = true;
-    do {
-      asksAgain = false;
-      await askOnce();
-    } while (asksAgain);
-    isAsking = false;
+    try {
+      do {
+        asksAgain = false;
+        await askOnce();
+      } while (asksAgain);
+    } finally {
+      isAsking = false;
+    }
   }
 
   async function askOnce(): Promise<void> {

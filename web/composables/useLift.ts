@@ -1,4 +1,3 @@
-import { useEventListener } from '@vueuse/core';
 import { releaseProxy, wrap, type Remote } from 'comlink';
 import { computed, nextTick, onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue';
 import { DEFAULT_LIFT, type LiftSettings } from '#core/contract/lift';
@@ -7,7 +6,7 @@ import type { Point, Size } from '#core/placement/geometry';
 import { sentenceOf } from '../api/client.ts';
 import type { LiftDeskApi } from '../workers/lift.worker.ts';
 import type { LiftLook, OutlineLook } from '../workers/liftDesk.ts';
-import { isModal, isTyping } from './useBenchKeys.ts';
+import { useUndoKeys } from './useUndoKeys.ts';
 import { useSteps } from './useSteps.ts';
 
 /** Pixels of the copy that follows the hand: a change on it is shown well within 50 ms. */
@@ -178,13 +177,7 @@ export function useLift() {
     else change({ inkColour: [...found.colour], ink: inkLevelOf(found.colour) });
   }
 
-  useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-    const isUndo = (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z';
-    if (!isUndo || isTyping(event.target) || isModal()) return;
-    event.preventDefault();
-    if (event.shiftKey) steps.redo();
-    else steps.undo();
-  });
+  useUndoKeys(steps);
 
   onScopeDispose(() => {
     clearTimeout(rest);

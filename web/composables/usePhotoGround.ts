@@ -1,3 +1,4 @@
+import { photoAddress } from '../components/photoAddress.ts';
 import { computed, type ComputedRef } from 'vue';
 import { useSamplePhotos } from './useSamplePhotos.ts';
 
@@ -7,6 +8,6 @@ export function usePhotoGround(): ComputedRef<string | null> {
   return computed(() => {
     const wide = photos.value.filter((photo) => photo.width >= photo.height);
     const chosen = [...wide].sort((a, b) => a.lightness - b.lightness)[0] ?? photos.value[0];
-    return chosen ? `/api/photos/${chosen.id}/proxy` : null;
+    return chosen ? photoAddress(chosen, 'proxy') : null;
   });
 }

@@ -8,9 +8,9 @@ import type {
   ImportView,
   PhotoView,
 } from '#core/contract/http';
-import { api } from '../api/client.ts';
-import { onServerEvent } from '../api/events.ts';
-import { useKeeping } from './keeping.ts';
+import { api, TAB } from '../api/client.ts';
+import { onReconnect, onServerEvent } from '../api/events.ts';
+import { useAdjustmentSync } from './adjustmentSync.ts';
 import { useLibrary } from './library.ts';
 
 interface OpenBatchAnswer {
@@ -18,6 +18,8 @@ interface OpenBatchAnswer {
   readonly photos: PhotoView[];
   readonly adjustments: readonly { readonly photoId: number; readonly adjustment: Adjustment }[];
   readonly reading: ImportView | null;
+  /** The last folder that was read, where some of it was refused. */
+  readonly lastReading: ImportView | null;
 }
 
 /** All batches by name, and the photos of the one that is open. */
@@ -43,15 +45,19 @@ export const useBatches = defineStore('batches', () => {
       reading.value = null;
     }
     missed = null;
+    wanted = id;
+    useAdjustmentSync().begin(id);
     const answer = await api.get<OpenBatchAnswer>(`/batches/${id}`);
+    // Another was opened while this one was on its way: its view is not there any more.
+    if (wanted !== id) return answer.batch;
     open.value = answer.batch;
     photos.value = answer.photos;
-    useKeeping().take(id, answer.adjustments);
-    reading.value = answer.reading;
+    useAdjustmentSync().take(id, answer.adjustments);
+    reading.value = answer.reading ?? answer.lastReading;
     // What was told while the answer was on its way is newer than it.
     if (isMissed(id)) takeProgress(missed);
-    void api.post(`/batches/${id}/opened`);
-    void knowYears();
+    api.post(`/batches/${id}/opened`).catch(() => undefined);
+    knowYears().catch(() => undefined);
     return answer.batch;
   }
 
@@ -62,7 +68,19 @@ export const useBatches = defineStore('batches', () => {
       if (progress.batchId === open.value?.id) takeProgress(progress);
       else missed = progress;
     });
+    onServerEvent('photos', ({ batchId }) => {
+      if (batchId === open.value?.id) refreshSoon();
+    });
+    onServerEvent('changed', ({ what, id, tab }) => {
+      if (what !== 'batches' || tab === TAB) return;
+      if (id === open.value?.id) refreshSoon();
+      if (isLoaded.value) load().catch(() => undefined);
+    });
+    onReconnect(refreshSoon);
   }
+
+  /** The batch that is being opened or is open; answers for another come too late. */
+  let wanted: number | null = null;
 
   /** Told of a batch that was not open yet. */
   let missed: ImportView | null = null;
@@ -70,7 +88,7 @@ export const useBatches = defineStore('batches', () => {
 
   function takeProgress(progress: ImportView | null): void {
     reading.value = progress;
-    void refreshPhotos();
+    refreshSoon();
   }
 
   let refreshing = false;
@@ -88,12 +106,24 @@ export const useBatches = defineStore('batches', () => {
         const id = open.value?.id;
         if (id === undefined) return;
         const answer = await api.get<OpenBatchAnswer>(`/batches/${id}`);
-        if (open.value?.id === id) photos.value = answer.photos;
+        if (open.value?.id === id) takeAnswer(answer);
         await knowYears();
       } while (refreshAgain);
     } finally {
       refreshing = false;
     }
+  }
+
+  function refreshSoon(): void {
+    refreshPhotos().catch(() => undefined);
+  }
+
+  function takeAnswer({ batch, photos: all, adjustments, reading: now }: OpenBatchAnswer): void {
+    open.value = batch;
+    photos.value = all;
+    useAdjustmentSync().follow(batch.id, adjustments);
+    // An end that was told stays to be read; one that was missed is taken from here.
+    if (now || reading.value?.state === 'reading') reading.value = now;
   }
 
   /** A mark that writes the year has a shape for each; photos of another year may have come in. */
@@ -135,8 +165,13 @@ export const useBatches = defineStore('batches', () => {
 
   const cancelReading = (id: number): Promise<undefined> => api.delete(`/batches/${id}/folders`);
 
+  /** Goes on with a folder that is paused, or reads once more what was refused. */
+  async function resumeReading(id: number): Promise<void> {
+    reading.value = await api.post<ImportView | null>(`/batches/${id}/folders/resume`);
+  }
+
   return {
     ...{ batches, isLoaded, open, photos, reading, load, openBatch, refreshPhotos },
-    ...{ create, change, remove, removePhotos, readFolder, cancelReading },
+    ...{ create, change, remove, removePhotos, readFolder, cancelReading, resumeReading },
   };
 });

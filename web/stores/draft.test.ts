@@ -12,11 +12,12 @@ const mark = (id: number, name: string): MarkView => ({
 });
 const preset = (id: number, markId: number, rule: object): PresetView => ({
   ...{ id, name: `P${id}`, markId, updatedAt: '', usedBy: [] },
-  ...{ favourite: false, uses: 0, usedAt: null },
+  ...{ favourite: false, uses: 0, usedAt: null, version: 1 },
   rule: presetRuleSchema.parse(rule),
 });
 
 beforeEach(() => {
+  localStorage.clear();
   setActivePinia(createPinia());
   const library = useLibrary();
   library.marks = [mark(1, 'Signature'), mark(2, 'Crest')];

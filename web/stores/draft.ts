@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia';
-import { computed, ref, shallowRef } from 'vue';
+import { computed, ref, shallowRef, watch } from 'vue';
 import type { Adjustment } from '#core/contract/adjustment';
 import type { MarkView, PresetView } from '#core/contract/http';
 import { DEFAULT_RULE, type PresetRule } from '#core/contract/preset';
@@ -11,7 +11,9 @@ import {
 } from '#core/placement/adjustment';
 import { freeName, suggestName } from '#core/placement/suggestName';
 import { useSteps } from '../composables/useSteps.ts';
+import { useConflicts } from './conflicts.ts';
 import { useLibrary } from './library.ts';
+import { NEW_PRESET, useUnsavedPresets } from './unsavedPresets.ts';
 
 /** What the bench edits: a preset, or one that is not saved yet, and what photos have of their own. */
 interface DraftState {
@@ -19,8 +21,6 @@ interface DraftState {
   readonly rule: PresetRule;
   readonly adjustments: ReadonlyMap<number, Adjustment>;
 }
-
-type OpenDraft = Pick<DraftState, 'markId' | 'rule'>;
 
 /** How one photo is marked. */
 export interface Subject {
@@ -36,15 +36,20 @@ const NONE: ReadonlyMap<number, Adjustment> = new Map();
 
 /**
  * The preset that is being shaped, and the adjustments of the open batch, with one undo for both.
- * Changes that are not saved outlive a change of view.
+ * Changes that are not saved stay with the preset they were made to, whatever view comes next, and are
+ * kept in the browser until they are saved or put back.
  */
 export const useDraft = defineStore('draft', () => {
   const library = useLibrary();
+  const conflicts = useConflicts();
+  const unsaved = useUnsavedPresets();
+  let hasOpened = false;
+  /** Version of the preset that the bench started from. */
+  const baseVersion = ref(0);
   const presetId = ref<number | null>(null);
   const state = shallowRef<DraftState>({ markId: null, rule: DEFAULT_RULE, adjustments: NONE });
   /** Photos that the bench speaks to; null: the preset, for all. */
   const target = shallowRef<readonly number[] | null>(null);
-  const unsaved = new Map<number | null, OpenDraft>();
   const steps = useSteps(state);
 
   const saved = computed<PresetView | null>(() => library.presetOf(presetId.value));
@@ -57,9 +62,12 @@ export const useDraft = defineStore('draft', () => {
   const rule = computed(() => adjustedRule(subject.value.rule, subject.value.adjustment));
   const isDirty = computed(() => {
     if (!saved.value) return state.value.markId !== null;
-    const { markId, rule: savedRule } = saved.value;
-    return markId !== state.value.markId || !sameRule(savedRule, state.value.rule);
+    return !sameAs(saved.value, state.value);
   });
+  /** Another window has saved the preset since the bench started from it. */
+  const isOutdated = computed(
+    () => isDirty.value && saved.value !== null && saved.value.version !== baseVersion.value,
+  );
   const toneName = (tone: string): string =>
     library.settings.palette.find(({ colour }) => colour === tone)?.name ?? tone;
   const suggestedName = computed(() =>
@@ -84,15 +92,53 @@ export const useDraft = defineStore('draft', () => {
     return { mark: baseMark.value, rule: shared, adjustment: adjustment ?? NOT_ADJUSTED };
   }
 
-  /** Opens a preset, or with null one that starts from the defaults and the newest mark. */
+  /**
+   * Opens a preset, or with null one that starts from the defaults and the newest mark. The one that is
+   * open already stays as it is, with what was changed of it.
+   */
   function open(id: number | null): void {
-    if (id !== presetId.value) keepUnsaved();
-    const kept = unsaved.get(id);
     const preset = library.presetOf(id);
-    presetId.value = preset?.id ?? null;
-    if (kept) setBase(kept.markId, kept.rule);
-    else if (preset) setBase(preset.markId, preset.rule);
+    const wanted = preset?.id ?? null;
+    if (hasOpened && wanted === presetId.value) return;
+    hasOpened = true;
+    remember();
+    presetId.value = wanted;
+    const kept = unsaved.get(wanted ?? NEW_PRESET);
+    baseVersion.value = kept?.base ?? preset?.version ?? 0;
+    if (kept) {
+      const isThere = library.markOf(kept.markId) !== null;
+      setBase(isThere ? kept.markId : (preset?.markId ?? newestMark()), kept.rule);
+    } else startOver();
+    steps.start();
+  }
+
+  /** From what is saved; a new preset from the defaults. */
+  function startOver(): void {
+    baseVersion.value = saved.value?.version ?? 0;
+    if (saved.value) setBase(saved.value.markId, saved.value.rule);
     else setBase(newestMark(), DEFAULT_RULE);
+  }
+
+  // Kept as it is changed: a window may be closed or crash at any time.
+  watch([() => state.value.rule, () => state.value.markId], () => hasOpened && remember());
+  // What is not changed here follows what is saved elsewhere.
+  watch(saved, (now, before) => {
+    if (!hasOpened || !now || now === before) return;
+    const isMine = before?.id === now.id && !sameAs(before, state.value);
+    if (isMine) return;
+    if (before?.id === now.id) startOver();
+  });
+  // A mark that was added last is what a new preset begins with, as long as it has none.
+  watch(
+    () => library.marks,
+    () => {
+      if (hasOpened && !saved.value && state.value.markId === null) startOver();
+    },
+  );
+
+  /** The same while a batch is open: another window changed something. */
+  function followAdjustments(all: ReadonlyMap<number, Adjustment>): void {
+    state.value = { ...state.value, adjustments: all };
     steps.start();
   }
 
@@ -107,14 +153,18 @@ export const useDraft = defineStore('draft', () => {
     state.value = { ...state.value, markId, rule: base };
   }
 
-  function keepUnsaved(): void {
+  function remember(): void {
     const { markId, rule: base } = state.value;
-    if (isDirty.value) unsaved.set(presetId.value, { markId, rule: base });
-    else unsaved.delete(presetId.value);
+    const isUntouched = !saved.value && sameRule(base, DEFAULT_RULE) && markId === newestMark();
+    if (isDirty.value && !isUntouched) {
+      unsaved.put(presetId.value ?? NEW_PRESET, { markId, rule: base, base: baseVersion.value });
+    } else unsaved.remove(presetId.value ?? NEW_PRESET);
   }
 
+  /** Ids are given out in order, while the list is by name. */
   function newestMark(): number | null {
-    return library.marks.filter((some) => !some.retired).at(-1)?.id ?? null;
+    const ids = library.marks.filter((some) => !some.retired).map(({ id }) => id);
+    return ids.length > 0 ? Math.max(...ids) : null;
   }
 
   /** Changes what the bench speaks to: the preset, or the photos it is set on. */
@@ -174,22 +224,43 @@ export const useDraft = defineStore('draft', () => {
   }
 
   function putBack(): void {
-    unsaved.delete(presetId.value);
-    if (saved.value) setBase(saved.value.markId, saved.value.rule);
+    if (saved.value) startOver();
     else setBase(state.value.markId, DEFAULT_RULE);
   }
 
-  async function save(): Promise<void> {
-    const wish = wishNamed(name.value);
-    if (saved.value) await library.savePreset(saved.value.id, wish);
-    else await saveAsNew(name.value);
-    unsaved.delete(presetId.value);
+  /** @returns false where another window's change goes on instead */
+  async function save(): Promise<boolean> {
+    if (!saved.value) {
+      await saveAsNew(name.value);
+      return true;
+    }
+    const { id } = saved.value;
+    return put(id, wishNamed(name.value), baseVersion.value);
+  }
+
+  async function put(
+    id: number,
+    wish: ReturnType<typeof wishNamed>,
+    version: number,
+  ): Promise<boolean> {
+    const now = await conflicts.saveOn(version, (baseVersion) =>
+      library.savePreset(id, { ...wish, baseVersion }),
+    );
+    if (now) {
+      baseVersion.value = now.version;
+      unsaved.remove(id);
+      return true;
+    }
+    await library.refreshPresets();
+    if (presetId.value === id) startOver();
+    return false;
   }
 
   async function saveAsNew(newName: string): Promise<number> {
     const preset = await library.addPreset(wishNamed(newName));
-    unsaved.delete(presetId.value);
+    unsaved.remove(presetId.value ?? NEW_PRESET);
     presetId.value = preset.id;
+    baseVersion.value = preset.version;
     return preset.id;
   }
 
@@ -197,9 +268,8 @@ export const useDraft = defineStore('draft', () => {
   async function saveInto(id: number): Promise<void> {
     const preset = library.presetOf(id);
     if (!preset) return;
-    await library.savePreset(id, wishNamed(preset.name));
-    unsaved.delete(presetId.value);
-    unsaved.delete(id);
+    if (!(await put(id, wishNamed(preset.name), preset.version))) return;
+    unsaved.remove(presetId.value ?? NEW_PRESET);
     presetId.value = id;
   }
 
@@ -212,15 +282,31 @@ export const useDraft = defineStore('draft', () => {
 
   return {
     ...{ presetId, target, rule, mark, baseRule, baseMark, adjustments, subject, subjectOf },
-    ...{ saved, name, suggestedName, isDirty },
-    ...{ open, takeAdjustments, change, changeOn, adjust, takeBack, copyAdjustment },
+    ...{ saved, name, suggestedName, isDirty, isOutdated },
+    ...{
+      open,
+      takeAdjustments,
+      followAdjustments,
+      change,
+      changeOn,
+      adjust,
+      takeBack,
+      copyAdjustment,
+    },
     ...{ chooseMark, putBack, save, saveAsNew, saveInto },
     ...{ undo: steps.undo, redo: steps.redo },
     ...{ canUndo: steps.canUndo, canRedo: steps.canRedo },
   };
 });
 
-/** Both come through the same schema, which fixes the order of keys. */
+function sameAs(
+  a: Pick<DraftState, 'markId' | 'rule'>,
+  b: Pick<DraftState, 'markId' | 'rule'>,
+): boolean {
+  return a.markId === b.markId && sameRule(a.rule, b.rule);
+}
+
+/** Whatever the order of their keys. */
 function sameRule(a: PresetRule, b: PresetRule): boolean {
   return JSON.stringify(sorted(a)) === JSON.stringify(sorted(b));
 }

@@ -8,9 +8,15 @@ import type {
   PresetWish,
 } from '#core/contract/http';
 import { settingsSchema, type Settings } from '#core/contract/settings';
-import { api } from '../api/client.ts';
+import { api, TAB } from '../api/client.ts';
+import { onReconnect, onServerEvent } from '../api/events.ts';
+import { useSaving } from './saving.ts';
 
-type SettingsAnswer = Settings & { configured: string[] };
+type SettingsAnswer = Settings & { configured: string[]; version: number };
+
+/** A phrase is typed letter by letter; it is saved when the hand rests. */
+const REST_MS = 400;
+const SETTINGS_KEY = 'settings';
 
 /** Marks, presets, deliveries and settings: small, used everywhere, loaded once. */
 export const useLibrary = defineStore('library', () => {
@@ -19,6 +25,8 @@ export const useLibrary = defineStore('library', () => {
   const presets = shallowRef<PresetView[]>([]);
   const deliveries = shallowRef<DeliveryView[]>([]);
   const settings = ref<Settings>(settingsSchema.parse({}));
+  const saving = useSaving();
+  let settingsVersion = 0;
   const configuredFolders = ref<string[]>([]);
   const isLoaded = ref(false);
   let loading: Promise<void> | null = null;
@@ -30,6 +38,15 @@ export const useLibrary = defineStore('library', () => {
     });
     return loading;
   }
+
+  // Other windows change the same things; what was told while the line was down is asked for again.
+  onServerEvent('changed', ({ what, tab }) => {
+    if (tab === TAB || !isLoaded.value) return;
+    if (what !== 'batches') refresh[what]().catch(() => undefined);
+  });
+  onReconnect(() => {
+    if (isLoaded.value) reload().catch(() => undefined);
+  });
 
   async function reload(): Promise<void> {
     const [someMarks, somePresets, someDeliveries, someSettings] = await Promise.all([
@@ -45,9 +62,11 @@ export const useLibrary = defineStore('library', () => {
     isLoaded.value = true;
   }
 
-  function takeSettings({ configured, ...rest }: SettingsAnswer): void {
-    settings.value = rest;
+  function takeSettings({ configured, version, ...rest }: SettingsAnswer): void {
+    settingsVersion = version;
     configuredFolders.value = configured;
+    // What is set in this window and not saved yet stays.
+    settings.value = { ...rest, ...saving.valueOf<Settings>(SETTINGS_KEY) };
   }
 
   const markOf = (id: number | null | undefined): MarkView | null =>
@@ -119,13 +138,30 @@ export const useLibrary = defineStore('library', () => {
     await refreshPresets();
   }
 
-  async function favourPreset(id: number, favourite: boolean): Promise<void> {
-    await api.patch(`/presets/${id}`, { favourite });
-    await refreshPresets();
+  function favourPreset(id: number, favourite: boolean): void {
+    presets.value = presets.value.map((some) => (some.id === id ? { ...some, favourite } : some));
+    saving.put<boolean>({
+      key: `favourite ${id}`,
+      value: favourite,
+      send: async (value, { keepalive }) => {
+        await api.patch(`/presets/${id}`, { favourite: value }, { keepalive: keepalive ?? false });
+      },
+      refused: () => void refreshPresets(),
+    });
   }
 
-  async function orderPresets(ids: readonly number[]): Promise<void> {
-    presets.value = await api.put<PresetView[]>('/presets-order', { ids });
+  function orderPresets(ids: readonly number[]): void {
+    const at = new Map(ids.map((id, index) => [id, index]));
+    const place = (id: number): number => at.get(id) ?? ids.length;
+    presets.value = [...presets.value].sort((a, b) => place(a.id) - place(b.id));
+    saving.put<readonly number[]>({
+      key: 'order of presets',
+      value: ids,
+      send: async (order, { keepalive }) => {
+        await api.put('/presets-order', { ids: order }, { keepalive: keepalive ?? false });
+      },
+      refused: () => void refreshPresets(),
+    });
   }
 
   /** Marks tell which presets use them, so they change along. */
@@ -142,9 +178,33 @@ export const useLibrary = defineStore('library', () => {
     return delivery;
   }
 
-  async function saveDelivery(id: number, wish: DeliveryWish): Promise<void> {
-    await api.put(`/deliveries/${id}`, wish);
-    await refreshDeliveries();
+  /** Changes a delivery at once in this window; it is saved when the hand rests. */
+  function changeDelivery(id: number, part: Partial<DeliveryWish>): void {
+    const known = deliveryOf(id);
+    if (!known) return;
+    const { version, ...before } = known;
+    const next = { ...before, ...part };
+    deliveries.value = deliveries.value.map((some) =>
+      some.id === id ? { ...some, ...part } : some,
+    );
+    const { name, presetId, recipe, folder, favourite } = next;
+    saving.put<DeliveryWish>({
+      key: `delivery ${id}`,
+      value: { name, presetId, recipe, folder, favourite },
+      base: version,
+      restMs: REST_MS,
+      send: async (wish, { base, keepalive }) => {
+        const baseVersion = base ?? version;
+        const body = { ...wish, baseVersion };
+        const saved = await api.put<DeliveryView>(`/deliveries/${id}`, body, {
+          keepalive: keepalive ?? false,
+        });
+        if (!keepalive) await refreshDeliveries();
+        return saved.version;
+      },
+      theirs: () => void refreshDeliveries(),
+      // What was entered stays to be mended; the server's is shown after a reload.
+    });
   }
 
   async function removeDelivery(id: number): Promise<void> {
@@ -153,21 +213,58 @@ export const useLibrary = defineStore('library', () => {
   }
 
   async function refreshDeliveries(): Promise<void> {
-    [deliveries.value, presets.value] = await Promise.all([
+    const [found, somePresets] = await Promise.all([
       api.get<DeliveryView[]>('/deliveries'),
       api.get<PresetView[]>('/presets'),
     ]);
+    presets.value = somePresets;
+    // What was changed in this window and is not saved yet stays.
+    deliveries.value = found.map((delivery) => ({
+      ...delivery,
+      ...saving.valueOf<DeliveryWish>(`delivery ${delivery.id}`),
+    }));
   }
 
-  async function saveSettings(next: Settings): Promise<void> {
-    takeSettings(await api.put<SettingsAnswer>('/settings', next));
+  /** Settings that somebody waits for to be saved, such as a folder that has to be there. */
+  async function saveSettings(part: Partial<Settings>): Promise<void> {
+    const body = { ...settings.value, ...part, version: settingsVersion };
+    takeSettings(await api.put<SettingsAnswer>('/settings', body));
   }
+
+  /** Settings that hold at once in this window and are saved by the way. */
+  function changeSettings(part: Partial<Settings>): void {
+    settings.value = { ...settings.value, ...part };
+    saving.put<Partial<Settings>>({
+      key: SETTINGS_KEY,
+      value: { ...saving.valueOf<Partial<Settings>>(SETTINGS_KEY), ...part },
+      send: async (changed, { keepalive }) => {
+        const body = { ...settings.value, ...changed, version: settingsVersion };
+        const answer = await api.put<SettingsAnswer>('/settings', body, {
+          keepalive: keepalive ?? false,
+        });
+        settingsVersion = answer.version;
+        return null;
+      },
+    });
+  }
+
+  async function refreshSettings(): Promise<void> {
+    takeSettings(await api.get<SettingsAnswer>('/settings'));
+  }
+
+  const refresh = {
+    marks: refreshMarks,
+    presets: refreshPresets,
+    deliveries: refreshDeliveries,
+    settings: refreshSettings,
+  };
 
   return {
+    ...{ refreshPresets, changeDelivery, changeSettings },
     ...{ marks, presets, deliveries, settings, configuredFolders, isLoaded, load },
     ...{ markOf, presetOf, deliveryOf, addMark, refreshMarks, changeMark, removeMark },
     ...{ replaceArtwork, decideBox, duplicateMark, takeMark },
     ...{ addPreset, savePreset, removePreset, favourPreset, orderPresets },
-    ...{ addDelivery, saveDelivery, removeDelivery, saveSettings },
+    ...{ addDelivery, removeDelivery, saveSettings },
   };
 });

@@ -27,6 +27,11 @@ export const useNotices = defineStore('notices', () => {
   }
 
   function add(notice: Omit<Notice, 'id'>): number {
+    // The same said twice is said once: a server that is away would fill the tray.
+    const same = notices.value.find(
+      ({ text, kind }) => text === notice.text && kind === notice.kind,
+    );
+    if (same && !notice.link) return same.id;
     notices.value.push({ ...notice, id: ++lastId });
     return lastId;
   }

@@ -12,6 +12,7 @@ import { allowedTones, firstChoice, rescueColour, type Choice } from '#core/read
 import type { HardFacts } from '#core/readability/hardPhotos';
 import { classOf, type ReadabilityClass } from '#core/readability/measure';
 import { api } from '../api/client.ts';
+import { onBack } from '../api/connection.ts';
 import { useEstimates } from '../composables/useEstimates.ts';
 import { useDraft, type Subject } from './draft.ts';
 
@@ -38,6 +39,8 @@ interface Measured {
 
 /** The measure follows when nothing has changed for this long. */
 const REST_MS = 240;
+const FIRST_RETRY_MS = 1_000;
+const LONGEST_RETRY_MS = 20_000;
 /** Portions are small, so that the photos in sight are known first. */
 const PORTION = Math.min(24, READINGS_AT_ONCE);
 
@@ -80,8 +83,13 @@ export const useReadings = defineStore('readings', () => {
   function follow(all: readonly PhotoView[], recipe: ResizeRule | null): void {
     resize.value = recipe;
     if (photos.value === all) return;
-    const here = new Set(all.map(({ id }) => id));
-    for (const id of measured.keys()) if (!here.has(id)) measured.delete(id);
+    const versions = new Map(photos.value.map(({ id, version }) => [id, version]));
+    const same = new Set(
+      all
+        .filter(({ id, version }) => (versions.get(id) ?? version) === version)
+        .map(({ id }) => id),
+    );
+    for (const id of measured.keys()) if (!same.has(id)) measured.delete(id);
     photos.value = all;
     void estimating.take(all);
   }
@@ -118,7 +126,9 @@ export const useReadings = defineStore('readings', () => {
       const wish: ReadingsWish = { resize: resize.value, photos: portion };
       const questions = new Map(portion.map(({ photoId }) => [photoId, questionOf(photoId)]));
       const answer = await api.post<ReadingView[]>('/readings', wish).catch(() => null);
-      if (!answer) return;
+      if (mine !== measuring) return;
+      if (!answer) return void againAfter(retryMs);
+      retryMs = FIRST_RETRY_MS;
       for (const view of answer) {
         measured.set(view.photoId, { question: questions.get(view.photoId) ?? '', view });
       }
@@ -126,6 +136,22 @@ export const useReadings = defineStore('readings', () => {
     }
     comeToRest();
   }
+
+  let retrying: ReturnType<typeof setTimeout> | undefined;
+  let retryMs = FIRST_RETRY_MS;
+
+  /** The server is away or failed: what is not measured is asked for again. */
+  function againAfter(delayMs: number): void {
+    clearTimeout(retrying);
+    retryMs = Math.min(LONGEST_RETRY_MS, retryMs * 2);
+    retrying = setTimeout(() => void measureAll(), delayMs);
+  }
+  onBack(() => {
+    if (photos.value.length === 0) return;
+    retryMs = FIRST_RETRY_MS;
+    againAfter(0);
+    void estimating.take(photos.value);
+  });
 
   function readingWish(photoId: number): ReadingWish | null {
     const { mark, rule, adjustment } = draft.subjectOf(photoId);
@@ -149,8 +175,10 @@ export const useReadings = defineStore('readings', () => {
     return JSON.stringify([mark?.id, mark?.version, resize.value, rule, adjustment]);
   }
 
+  /** What could not be measured is asked for again when the batch is measured the next time. */
   function isMeasuredNow(photoId: number): boolean {
-    return measured.get(photoId)?.question === questionOf(photoId);
+    const answer = measured.get(photoId);
+    return answer?.question === questionOf(photoId) && answer.view.problem === null;
   }
 
   /** Null while nothing is known yet. */

@@ -16,7 +16,12 @@ export const useRuns = defineStore('runs', () => {
 
   async function load(): Promise<void> {
     listen();
-    runs.value = await api.get<RunView[]>('/runs');
+    const all = await api.get<RunView[]>('/runs');
+    const known = new Map(runs.value.map((run) => [run.id, run]));
+    runs.value = all.map((run) => {
+      const before = known.get(run.id);
+      return before && before.told > run.told ? before : run;
+    });
     isLoaded.value = true;
   }
 
@@ -27,11 +32,13 @@ export const useRuns = defineStore('runs', () => {
     onServerEvent('run-gone', ({ id }) => {
       runs.value = runs.value.filter((run) => run.id !== id);
     });
-    onReconnect(() => void load());
+    onReconnect(() => void load().catch(() => undefined));
   }
 
+  /** An answer may come after an event that is newer. */
   function take(run: RunView): void {
     const at = runs.value.findIndex(({ id }) => id === run.id);
+    if (at >= 0 && runs.value[at].told > run.told) return;
     if (at >= 0) runs.value[at] = run;
     else runs.value.unshift(run);
   }
@@ -55,5 +62,5 @@ export const useRuns = defineStore('runs', () => {
     runs.value = runs.value.filter((run) => run.id !== id);
   }
 
-  return { runs, isLoaded, underWay, load, runOf, plan, begin, steer, remove };
+  return { runs, isLoaded, underWay, load, runOf, plan, begin, steer, remove, take };
 });

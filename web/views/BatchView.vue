@@ -21,13 +21,13 @@ import LandingPlace from '../components/LandingPlace.vue';
 import PhotoWall from '../components/PhotoWall.vue';
 import RunConfirm from '../components/RunConfirm.vue';
 import UploadTray from '../components/UploadTray.vue';
-import { isModal, isTyping } from '../composables/useBenchKeys.ts';
+import { isModal, isTyping } from '../composables/keyTargets.ts';
 import { useInHand } from '../composables/useInHand.ts';
 import { useWallFilter } from '../composables/useWallFilter.ts';
 import { useWallSelection } from '../composables/useWallSelection.ts';
 import { useBatches } from '../stores/batches.ts';
 import { useDraft } from '../stores/draft.ts';
-import { useKeeping } from '../stores/keeping.ts';
+import { useAdjustmentSync } from '../stores/adjustmentSync.ts';
 import { useLibrary } from '../stores/library.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useReadings } from '../stores/readings.ts';
@@ -40,7 +40,7 @@ const USUAL_PHOTO = { width: 6000, height: 4000 };
 
 const batches = useBatches();
 const draft = useDraft();
-const keeping = useKeeping();
+const sync = useAdjustmentSync();
 const readings = useReadings();
 const library = useLibrary();
 const notices = useNotices();
@@ -63,6 +63,8 @@ async function load(): Promise<void> {
   problem.value = null;
   try {
     const batch = await batches.openBatch(props.id);
+    // Left while it was being opened: what comes late changes nothing.
+    if (isLeft) return;
     draft.open(batch.presetId ?? library.presets[0]?.id ?? null);
     deliveryId.value =
       library.deliveryOf(batch.deliveryId)?.id ?? library.deliveries[0]?.id ?? null;
@@ -71,10 +73,12 @@ async function load(): Promise<void> {
     problem.value = sentenceOf(error);
   }
 }
+let isLeft = false;
 onMounted(load);
 onBeforeUnmount(() => {
+  isLeft = true;
   readings.follow([], null);
-  void keeping.leave();
+  void sync.leave();
 });
 
 const { speaksToAll, inHand, told, copySource, leaveOut } = useInHand({
@@ -128,7 +132,7 @@ const wish = computed<RunWish>(() => ({
 
 async function goToExport(): Promise<void> {
   // What was adjusted a moment ago belongs to the run.
-  if (canExport.value && (await keeping.flush()))
+  if (canExport.value && (await sync.flush()))
     void router.push({ query: { confirm: String(deliveryId.value) } });
 }
 

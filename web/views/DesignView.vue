@@ -15,7 +15,8 @@ import NameDialog from '../components/NameDialog.vue';
 import PickOne from '../components/PickOne.vue';
 import SurroundSwitch from '../components/SurroundSwitch.vue';
 import { newLayerId, provideDesk } from '../composables/design/useDesk.ts';
-import { isModal, isTyping } from '../composables/useBenchKeys.ts';
+import { isModal, isTyping } from '../composables/keyTargets.ts';
+import { useUndoKeys } from '../composables/useUndoKeys.ts';
 import { useTones } from '../composables/useTones.ts';
 import { useLibrary } from '../stores/library.ts';
 import { useNotices } from '../stores/notices.ts';
@@ -53,26 +54,19 @@ async function open(): Promise<void> {
   }
 }
 
-// What was changed a moment ago is saved, too.
-const leave = async (): Promise<void> => desk.save();
+// What was changed a moment ago is sent, too; what cannot be sent now waits.
+const leave = (): void => void desk.save();
 onBeforeRouteLeave(leave);
 onBeforeRouteUpdate(leave);
-useEventListener(window, 'beforeunload', (event) => {
-  if (desk.saving.value === 'saved') return;
-  void desk.save();
-  event.preventDefault();
+useUndoKeys({
+  undo: () => props.id !== null && desk.undo(),
+  redo: () => props.id !== null && desk.redo(),
+  whileTyping: true,
 });
-
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   if (event.defaultPrevented || isModal() || props.id === null) return;
   const withCommand = event.ctrlKey || event.metaKey;
   const key = event.key.toLowerCase();
-  if (withCommand && key === 'z') {
-    event.preventDefault();
-    if (event.shiftKey) desk.redo();
-    else desk.undo();
-    return;
-  }
   if (isTyping(event.target)) return;
   if (withCommand && key === 'd') duplicate();
   else if (key === 'delete' || key === 'backspace') remove();

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useEventListener, useLocalStorage } from '@vueuse/core';
+import { useLocalStorage } from '@vueuse/core';
 import { computed, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { BButton } from 'bootstrap-vue-next/components/BButton';
@@ -18,7 +18,7 @@ import BenchPanel from '../components/bench/BenchPanel.vue';
 import PenSheet from '../components/pen/PenSheet.vue';
 import PenTry from '../components/pen/PenTry.vue';
 import RangeField from '../components/RangeField.vue';
-import { isModal, isTyping } from '../composables/useBenchKeys.ts';
+import { useUndoKeys } from '../composables/useUndoKeys.ts';
 import { useLibrary } from '../stores/library.ts';
 import { useNotices } from '../stores/notices.ts';
 
@@ -119,13 +119,7 @@ async function keep(): Promise<void> {
   isSaving.value = false;
 }
 
-useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-  const isUndo = (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z';
-  if (!isUndo || isTyping(event.target) || isModal()) return;
-  event.preventDefault();
-  if (event.shiftKey) redo();
-  else undo();
-});
+useUndoKeys({ undo, redo });
 </script>
 
 <template>

@@ -12,14 +12,14 @@ import ReadingSign from '../components/readability/ReadingSign.vue';
 import PresetHead from '../components/PresetHead.vue';
 import RenamePresetDialog from '../components/RenamePresetDialog.vue';
 import SavePresetDialog from '../components/SavePresetDialog.vue';
-import { isModal, isTyping } from '../composables/useBenchKeys.ts';
+import { isModal, isTyping } from '../composables/keyTargets.ts';
 import { fillRows } from '../composables/fillRows.ts';
 import { percentText } from '../composables/readingText.ts';
 import { HARD_WORDS, useHardPhotos } from '../composables/useHardPhotos.ts';
 import { useSamplePhotos } from '../composables/useSamplePhotos.ts';
 import { useDraft } from '../stores/draft.ts';
 import { useLibrary } from '../stores/library.ts';
-import { useKeeping } from '../stores/keeping.ts';
+import { useAdjustmentSync } from '../stores/adjustmentSync.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useReadings } from '../stores/readings.ts';
 
@@ -32,7 +32,7 @@ const draft = useDraft();
 const library = useLibrary();
 const notices = useNotices();
 const router = useRouter();
-const keeping = useKeeping();
+const sync = useAdjustmentSync();
 const readings = useReadings();
 const { all, batch, isLoaded } = useSamplePhotos();
 const hard = useHardPhotos(() => batch.value?.pins ?? {});
@@ -63,7 +63,7 @@ const isRemoving = isAsking('delete');
 
 onMounted(() => {
   // Here the rule is seen as it is, without what single photos have of their own.
-  void keeping.leave();
+  void sync.leave();
   draft.open(props.id === 0 ? null : props.id);
 });
 
@@ -77,8 +77,7 @@ function save(): void {
     return;
   }
   void notices.attempt(async () => {
-    await draft.save();
-    notices.done(`${draft.name} is saved.`);
+    if (await draft.save()) notices.done(`${draft.name} is saved.`);
   });
 }
 

@@ -11,10 +11,8 @@ import PresetCard from '../components/PresetCard.vue';
 import { usePresetFiles } from '../composables/usePresetFiles.ts';
 import { useSamplePhotos } from '../composables/useSamplePhotos.ts';
 import { useLibrary } from '../stores/library.ts';
-import { useNotices } from '../stores/notices.ts';
 
 const library = useLibrary();
-const notices = useNotices();
 const { all, isLoaded } = useSamplePhotos();
 const files = usePresetFiles();
 
@@ -43,7 +41,7 @@ const shown = shallowRef<PresetView[]>([]);
 watch(listed, (now) => (shown.value = [...now]), { immediate: true });
 
 function keepOrder(): void {
-  void notices.attempt(() => library.orderPresets(shown.value.map(({ id }) => id)));
+  library.orderPresets(shown.value.map(({ id }) => id));
 }
 
 function move(preset: PresetView, by: 1 | -1): void {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useThrottleFn } from '@vueuse/core';
-import { computed, onMounted, ref, shallowRef, watch } from 'vue';
+import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import type { RunDetailView, RunItemView } from '#core/contract/http';
 import { api, sentenceOf } from '../api/client.ts';
@@ -46,15 +46,26 @@ const progressText = computed(() => {
 async function load(): Promise<void> {
   problem.value = null;
   try {
-    items.value = (await api.get<RunDetailView>(`/runs/${props.id}`)).items;
+    const detail = await api.get<RunDetailView>(`/runs/${props.id}`);
+    if (isLeft) return;
+    // Also one that is too old to be listed.
+    runs.take(detail.run);
+    items.value = detail.items;
     isLoaded.value = true;
   } catch (error) {
     problem.value = sentenceOf(error);
   }
 }
+let isLeft = false;
 onMounted(load);
+onBeforeUnmount(() => (isLeft = true));
 const refresh = useThrottleFn(load, REFRESH_MS, true);
-watch(run, () => void refresh());
+watch(
+  () => run.value?.told,
+  (now, before) => {
+    if (before !== undefined && now !== before) void refresh();
+  },
+);
 
 function steer(action: 'pause' | 'resume' | 'cancel' | 'retry'): void {
   void notices.attempt(() => runs.steer(props.id, action));
@@ -89,6 +100,7 @@ function remove(): void {
     </div>
     <div v-if="isUnderWay" class="going">
       <span class="number words">{{ progressText }}</span>
+      <span v-if="run.problem" class="in-the-way" role="alert">{{ run.problem }}</span>
       <span
         class="bar"
         role="progressbar"
@@ -179,6 +191,11 @@ function remove(): void {
 </template>
 
 <style scoped>
+.in-the-way {
+  color: var(--lc-lost-deep);
+  font-weight: 600;
+}
+
 .surround {
   display: grid;
   gap: 12px;

@@ -20,7 +20,7 @@ const folderProblem = ref<string | null>(null);
 async function save(part: Partial<Settings>): Promise<boolean> {
   problem.value = null;
   try {
-    await library.saveSettings({ ...library.settings, ...part });
+    await library.saveSettings(part);
     return true;
   } catch (error) {
     problem.value = sentenceOf(error);
@@ -38,7 +38,7 @@ async function addFolder(): Promise<void> {
   folderProblem.value = null;
   try {
     const folders = [...library.settings.folders, newFolder.value.trim()];
-    await library.saveSettings({ ...library.settings, folders });
+    await library.saveSettings({ folders });
     newFolder.value = '';
   } catch (error) {
     folderProblem.value =

@@ -20,7 +20,9 @@ function source(): { [Name in keyof DeskSource]: ReturnType<typeof vi.fn<DeskSou
   };
 }
 
-const photo = (id: number, year = 2026) => ({ id, width: 3_000, height: 2_000, year });
+const photo = (id: number, year = 2026, version = 1) => ({
+  ...{ id, version, width: 3_000, height: 2_000, year },
+});
 const question = (part: Partial<DeskQuestion> = {}): DeskQuestion => ({
   ...{ resize: null, markId: 1, own: [] },
   marks: [{ id: 1, version: 1, aspect: 3, aspects: null }],
@@ -49,6 +51,9 @@ it('asks for each light map and each ink once, and forgets photos that left', as
   expect(from.ink).toHaveBeenCalledTimes(1);
   await desk.take([photo(5)]);
   expect(from.lightMaps).toHaveBeenLastCalledWith([5]);
+  // Read again, it has another light.
+  await desk.take([photo(5, 2026, 2)]);
+  expect(from.lightMaps).toHaveBeenCalledTimes(4);
 });
 
 it('answers photos with something of their own by that', async () => {

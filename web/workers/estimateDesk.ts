@@ -12,6 +12,8 @@ import type { Rgb } from '#core/colour/hex';
 /** A photo as far as estimates go. */
 export interface DeskPhoto extends Size {
   readonly id: number;
+  /** Counted up when it was read again: its light is then another. */
+  readonly version: number;
   readonly year: number;
 }
 
@@ -69,9 +71,12 @@ export class EstimateDesk {
 
   /** The photos from here on, in the order of the answers. Maps of those that left are dropped. */
   async take(photos: readonly DeskPhoto[]): Promise<void> {
+    const before = new Map(this.photos.map(({ id, version }) => [id, version]));
     this.photos = photos;
-    const here = new Set(photos.map(({ id }) => id));
-    for (const id of this.maps.keys()) if (!here.has(id)) this.maps.delete(id);
+    const same = new Set(
+      photos.filter(({ id, version }) => before.get(id) === version).map(({ id }) => id),
+    );
+    for (const id of this.maps.keys()) if (!same.has(id)) this.maps.delete(id);
     const missing = photos.map(({ id }) => id).filter((id) => !this.maps.has(id));
     for (let at = 0; at < missing.length; at += MAPS_AT_ONCE) {
       const packed = await this.source.lightMaps(missing.slice(at, at + MAPS_AT_ONCE));

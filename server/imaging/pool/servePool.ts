@@ -11,6 +11,7 @@ export type ProcessEvent =
 /** Offers tasks to the pool that started this process; it ends with that. */
 export function servePool(tasks: TaskTable): void {
   // Libraries remark on what they read; the standard output belongs to the command line's results.
+  // eslint-disable-next-line no-console -- it is turned away from, not written to
   for (const way of ['log', 'info', 'debug'] as const) console[way] = console.error;
   const work = (name: string, values: never[]): Promise<unknown> => {
     tell({ kind: 'begun', pid: process.pid });

@@ -26,6 +26,11 @@ const groups = computed(() => {
   ].filter(({ presets }) => presets.length > 0);
 });
 
+const unsavedText = computed(() => {
+  if (draft.isOutdated) return 'changed here and in another window';
+  return draft.saved ? 'changed, not saved' : 'not saved yet';
+});
+
 function choose(event: Event): void {
   const value = (event.target as HTMLSelectElement).value;
   const id = value === '' ? null : Number(value);
@@ -40,8 +45,7 @@ async function save(): Promise<void> {
     return;
   }
   await notices.attempt(async () => {
-    await draft.save();
-    notices.done(`${draft.name} is saved.`);
+    if (await draft.save()) notices.done(`${draft.name} is saved.`);
   });
 }
 </script>
@@ -63,9 +67,7 @@ async function save(): Promise<void> {
       <option v-if="!draft.target || draft.presetId === null" value="">New preset</option>
     </select>
     <template v-if="draft.isDirty">
-      <span class="unsaved"
-        ><i aria-hidden="true" />{{ draft.saved ? 'changed' : 'not saved yet' }}</span
-      >
+      <span class="unsaved"><i aria-hidden="true" />{{ unsavedText }}</span>
       <button class="btn btn-link" type="button" @click="save">Save</button>
       <button v-if="draft.saved" class="btn btn-link" type="button" @click="isNaming = true">
         Save as new

@@ -75,9 +75,7 @@ function toggle(phrase: Phrase): void {
 }
 
 function change(part: Partial<DeliveryWish>): void {
-  const { name, presetId, recipe: now, folder, favourite } = props.delivery;
-  const wish = { name, presetId, recipe: now, folder, favourite, ...part };
-  void notices.attempt(() => library.saveDelivery(props.delivery.id, wish));
+  library.changeDelivery(props.delivery.id, part);
 }
 
 function changeRecipe(part: Partial<DeliveryRecipe>): void {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { photoAddress } from '../photoAddress.ts';
 import { BModal } from 'bootstrap-vue-next/components/BModal';
 import { useDevicePixelRatio } from '@vueuse/core';
 import { computed, ref, shallowRef, watchEffect } from 'vue';
@@ -53,6 +54,11 @@ const size = computed(() => {
 });
 const rest = useRestPicture(desk, () => scale.value * pixelRatio.value);
 
+function addressOf(kind: BackdropKind): string | undefined {
+  const photo = photos.value[kind];
+  return photo ? photoAddress(photo, 'tile') : undefined;
+}
+
 function take(photo: PhotoView): void {
   if (changing.value) choose(changing.value, photo);
   changing.value = null;
@@ -72,13 +78,7 @@ function take(photo: PhotoView): void {
       :disabled="all.length === 0"
       @click="changing = kind"
     >
-      <img
-        v-if="photos[kind]"
-        class="photo"
-        :src="`/api/photos/${photos[kind]?.id}/tile`"
-        alt=""
-        draggable="false"
-      />
+      <img v-if="photos[kind]" class="photo" :src="addressOf(kind)" alt="" draggable="false" />
       <img v-if="rest" class="shown" :src="rest.url" :style="size" alt="" draggable="false" />
       <span v-else-if="boxes" class="shown" :style="size">
         <InkSheets
@@ -96,7 +96,7 @@ function take(photo: PhotoView): void {
     <BModal v-model="isChanging" title="Another photo to see it on" size="lg" centered no-footer>
       <div class="choices">
         <button v-for="photo in all" :key="photo.id" type="button" @click="take(photo)">
-          <img :src="`/api/photos/${photo.id}/tile`" :alt="photo.name" loading="lazy" />
+          <img :src="photoAddress(photo, 'tile')" :alt="photo.name" loading="lazy" />
         </button>
       </div>
     </BModal>

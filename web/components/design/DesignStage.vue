@@ -8,7 +8,7 @@ import { grownBox, unionBox } from '#core/path/pathBox';
 import { boxAround, type Box } from '#core/placement/geometry';
 import { useDesk } from '../../composables/design/useDesk.ts';
 import { useRestPicture } from '../../composables/design/useRestPicture.ts';
-import { isModal, isTyping } from '../../composables/useBenchKeys.ts';
+import { isModal, isTyping } from '../../composables/keyTargets.ts';
 import InkSheets from './InkSheets.vue';
 import LayerHandles from './LayerHandles.vue';
 

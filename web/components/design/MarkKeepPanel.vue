@@ -13,7 +13,7 @@ const notices = useNotices();
 
 const state = computed(() => {
   if (desk.problem.value) return 'not saved';
-  return { saved: 'saved', waiting: 'not saved yet', saving: 'saving' }[desk.saving.value];
+  return desk.isSaved.value ? 'saved' : 'not saved yet';
 });
 const use = computed(() => {
   const used = desk.mark.value?.usedBy ?? [];
@@ -27,6 +27,7 @@ const use = computed(() => {
 
 function finish(): void {
   void notices.attempt(async () => {
+    // What waits for the server is sent when that is back, wherever one is by then.
     await desk.save();
     if (desk.problem.value) return;
     await router.push({ name: 'marks', hash: `#mark-${desk.markId.value}` });

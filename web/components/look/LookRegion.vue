@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { photoAddress } from '../photoAddress.ts';
 import { useDevicePixelRatio, useElementSize } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import type { ResizeRule } from '#core/contract/delivery';
@@ -156,7 +157,7 @@ const isBare = computed(() => props.hideMark && before.value !== null);
   >
     <img
       class="stand-in"
-      :src="`/api/photos/${photo.id}/proxy`"
+      :src="photoAddress(photo, 'proxy')"
       alt=""
       draggable="false"
       :style="wholeStyle"

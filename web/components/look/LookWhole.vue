@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { photoAddress } from '../photoAddress.ts';
 import { useElementSize } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import {
@@ -183,7 +184,7 @@ function pivotOf(copy: Copy, anchor: PresetRule['anchor'], scale: number) {
         <img
           v-if="isWiping"
           class="before"
-          :src="`/api/photos/${photo.id}/proxy`"
+          :src="photoAddress(photo, 'proxy')"
           alt=""
           draggable="false"
           :style="{ clipPath: `inset(0 ${(1 - wipe) * 100}% 0 0)` }"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { photoAddress } from '../photoAddress.ts';
 import { BModal } from 'bootstrap-vue-next/components/BModal';
 import { computed, ref } from 'vue';
 import { MAX_PALETTE } from '#core/contract/settings';
@@ -62,7 +63,7 @@ function take(): void {
     if (!known) {
       const entry = { name: name.value.trim() || picked, colour: picked };
       const palette = [...library.settings.palette, entry];
-      await library.saveSettings({ ...library.settings, palette });
+      library.changeSettings({ palette });
     }
     emit('picked', picked);
   });
@@ -86,7 +87,7 @@ function take(): void {
       >
         <img
           ref="picture"
-          :src="`/api/photos/${photo.id}/proxy`"
+          :src="photoAddress(photo, 'proxy')"
           :alt="photo.name"
           draggable="false"
           @load="look"

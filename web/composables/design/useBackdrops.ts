@@ -1,3 +1,4 @@
+import { photoAddress } from '../../components/photoAddress.ts';
 import { computed, ref, watch, type Ref } from 'vue';
 import type { PhotoView } from '#core/contract/http';
 import { useSamplePhotos } from '../useSamplePhotos.ts';
@@ -48,7 +49,7 @@ export function useBackdrops(): {
 /** How much neighbouring pixels of a small picture differ, on average. */
 async function bustle(photo: PhotoView): Promise<number> {
   const image = new Image();
-  image.src = `/api/photos/${photo.id}/tile`;
+  image.src = photoAddress(photo, 'tile');
   try {
     await image.decode();
   } catch {

@@ -1,4 +1,3 @@
-import { watchDebounced } from '@vueuse/core';
 import {
   computed,
   inject,
@@ -6,6 +5,7 @@ import {
   ref,
   shallowReactive,
   shallowRef,
+  watch,
   type InjectionKey,
 } from 'vue';
 import type { Design, Layer, Part } from '#core/contract/design';
@@ -15,15 +15,22 @@ import type { ToneChoice } from '#core/contract/preset';
 import type { DrawContext } from '#core/design/context';
 import { drawDesign } from '#core/design/draw';
 import { changed, takenWith, withLayer } from '#core/design/edit';
-import { api, sentenceOf } from '../../api/client.ts';
+import { api } from '../../api/client.ts';
+import { useSaved } from '../useSaved.ts';
 import { thisYear } from '../../components/markPicture.ts';
 import { useFonts } from '../../stores/fonts.ts';
 import { useLibrary } from '../../stores/library.ts';
+import type { SendOptions } from '../../stores/saving.ts';
 import { useNamedSteps } from './useNamedSteps.ts';
 
-/** Saved as one goes: this long after the last change, and at least this often. */
+/** Saved as one goes: this long after the last change. */
 const SAVE_PAUSE_MS = 700;
-const SAVE_AT_LEAST_MS = 4_000;
+
+/** A design of a mark that is not saved yet. */
+interface Unsaved {
+  readonly markId: number;
+  readonly design: Design;
+}
 
 /** Everything the parts of the designer share: the design, what is chosen of it, undo, saving. */
 export function makeDesk() {
@@ -39,17 +46,14 @@ export function makeDesk() {
   /** A hand is moving something: nothing is fetched meanwhile. */
   const isHeld = ref(false);
   const markId = ref<number | null>(null);
-  const isSaving = ref(false);
   const problem = ref<string | null>(null);
   const savedDesign = shallowRef<Design | null>(null);
-  let underway: Promise<void> = Promise.resolve();
+  /** Version of the mark that the design was changed from. */
+  let version = 0;
 
   const design = computed(() => steps.state.value);
   const mark = computed(() => library.markOf(markId.value));
-  const saving = computed<'saved' | 'waiting' | 'saving'>(() => {
-    if (design.value === savedDesign.value || markId.value === null) return 'saved';
-    return isSaving.value ? 'saving' : 'waiting';
-  });
+  const isSaved = computed(() => design.value === savedDesign.value || markId.value === null);
   const layers = computed(() => design.value.layers);
   const chosenLayers = computed(() => layers.value.filter(({ id }) => chosen.value.has(id)));
   /** The one layer that is chosen. */
@@ -67,6 +71,8 @@ export function makeDesk() {
   });
 
   async function open(id: number): Promise<void> {
+    // What is still on its way to the server is newer than what the server has.
+    await saved.flush();
     const [view] = await Promise.all([
       api.get<DesignView>(`/marks/${id}/design`),
       fonts.load(),
@@ -76,8 +82,9 @@ export function makeDesk() {
     take(view);
     await fonts.openFor(view.design);
     markId.value = id;
+    version = view.version ?? 0;
     savedDesign.value = view.design;
-    steps.start(view.design);
+    steps.start(saved.waiting.value?.design ?? view.design);
     const top = view.design.layers[view.design.layers.length - 1];
     chosen.value = new Set(top ? [top.id] : []);
   }
@@ -145,34 +152,43 @@ export function makeDesk() {
     chosen.value = new Set([...chosen.value].filter((id) => there.has(id)));
   }
 
-  watchDebounced(design, () => void save(), {
-    debounce: SAVE_PAUSE_MS,
-    maxWait: SAVE_AT_LEAST_MS,
+  // Kept by the store of what is being saved, so that it is sent though this view is left.
+  const saved = useSaved<Unsaved>(() => `design ${markId.value}`, {
+    restMs: SAVE_PAUSE_MS,
+    send,
+    refused: (error) => (problem.value = error.message),
+    theirs: () => void reopen(),
+  });
+  watch(design, (now) => {
+    if (markId.value === null || (isSaved.value && saved.waiting.value === null)) return;
+    problem.value = null;
+    saved.set({ markId: markId.value, design: now }, version);
   });
 
-  /** What is not saved yet; one save after the other. */
-  function save(): Promise<void> {
-    underway = underway.then(saveNow);
-    return underway;
+  async function send(unsaved: Unsaved, { base, keepalive }: SendOptions): Promise<number> {
+    const body = { design: unsaved.design, ...(base ? { baseVersion: base } : {}) };
+    const path = `/marks/${unsaved.markId}/design`;
+    const now = await api.put<MarkView>(path, body, { keepalive: keepalive ?? false });
+    library.takeMark(now);
+    if (markId.value === unsaved.markId) {
+      version = now.version;
+      savedDesign.value = unsaved.design;
+    }
+    return now.version;
   }
 
-  async function saveNow(): Promise<void> {
-    const now = design.value;
-    if (now === savedDesign.value || markId.value === null) return;
-    isSaving.value = true;
-    try {
-      library.takeMark(await api.put<MarkView>(`/marks/${markId.value}/design`, { design: now }));
-      savedDesign.value = now;
-      problem.value = null;
-    } catch (error) {
-      problem.value = sentenceOf(error);
-    }
-    isSaving.value = false;
+  /** What another window saved, in place of what was changed here. */
+  async function reopen(): Promise<void> {
+    await library.refreshMarks();
+    if (markId.value !== null) await open(markId.value);
   }
+
+  /** What is not saved yet, now. @returns whether all of it is */
+  const save = (): Promise<boolean> => saved.flush();
 
   return {
     ...{ design, layers, chosen, chosenLayers, layer, isWhole, tone, year, context, parts },
-    ...{ drawn, isHeld, markId, mark, saving, problem, finishes },
+    ...{ drawn, isHeld, markId, mark, isSaved, problem, finishes },
     ...{ open, take, change, changeLayers, changeLayer, changeFinishes },
     ...{ choose, chooseNothing, chooseWhole, undo, redo, save, settle: steps.settle },
     ...{ undoName: steps.undoName, redoName: steps.redoName },
