@@ -12,8 +12,7 @@ export default defineConfig({
   timeout: TEST_TIMEOUT_MS,
   expect: { timeout: EXPECT_TIMEOUT_MS },
   workers: 1,
-  // Once a browser hung for minutes on a busy machine; a real fault fails twice.
-  retries: 1,
+  retries: 0,
   reporter: 'list',
   use: {
     viewport: { width: 1280, height: 800 },

@@ -4,7 +4,7 @@ import type { Page } from '@playwright/test';
 import { planRasters } from '#core/compose/rasterPlan';
 import type { RunDetailView } from '#core/contract/http';
 import { measureReadability } from '#core/readability/measure';
-import { importArtwork } from '#server/imaging/raster/importArtwork';
+import { Imaging } from '#server/imaging/pool/imaging';
 import { Rasteriser } from '#server/imaging/raster/rasteriser';
 import sharp from 'sharp';
 import { MARK_SVG } from '../helpers/makePhoto.ts';
@@ -154,17 +154,17 @@ async function classOfOutput(path: string, item: RunDetailView['items'][number])
     height: info.height,
     channels: 3 as const,
   };
-  const rasteriser = new Rasteriser();
+  const imaging = new Imaging();
   try {
-    const imported = await importArtwork(Buffer.from(MARK_SVG), rasteriser);
+    const imported = await imaging.importArtwork(Buffer.from(MARK_SVG));
     if (!imported.ok || !item.placement) throw new Error('nothing to measure');
     const [copy] = item.placement.copies;
     const [{ spec, left, top }] = planRasters(photo, [copy]);
-    const core = await rasteriser.core('m', imported.value.artwork, spec, 2026);
+    const core = await new Rasteriser(imaging.drawer).core('m', imported.value.artwork, spec, 2026);
     if (!core.ok) throw new Error(core.reason);
     return measureReadability(photo, core.value, left, top, copy.box)?.class;
   } finally {
-    rasteriser.close();
+    imaging.close();
   }
 }
 

@@ -8,14 +8,15 @@ const conflicts = useConflicts();
 
 <template>
   <BModal
-    :model-value="conflicts.open !== null"
+    v-if="conflicts.open"
+    :model-value="true"
     title="Changed in two windows"
     no-close-on-backdrop
     no-close-on-esc
     no-header-close
     centered
   >
-    <p>{{ conflicts.open?.text }}</p>
+    <p>{{ conflicts.open.text }}</p>
     <p class="quiet">
       Keep what is in this window in its place, or take over what was saved there.
     </p>

@@ -7,6 +7,8 @@ export interface Saved<T> {
   readonly set: (value: T, base?: number | null) => void;
   /** What is to be saved and is not confirmed yet, or null. */
   readonly waiting: ComputedRef<T | null>;
+  /** Why it could not be sent at the last try; it is tried again. */
+  readonly failure: ComputedRef<string | null>;
   readonly flush: () => Promise<boolean>;
 }
 
@@ -18,6 +20,7 @@ export function useSaved<T>(
   return {
     set: (value, base = null) => saving.put<T>({ ...how, key: key(), value, base }),
     waiting: computed(() => saving.valueOf<T>(key())),
+    failure: computed(() => saving.failureOf(key())),
     flush: saving.flush,
   };
 }

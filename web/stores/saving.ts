@@ -1,7 +1,13 @@
 import { useEventListener } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, shallowRef, triggerRef } from 'vue';
-import { CHANGED_CODE, isTemporary, type ApiError, type CallOptions } from '../api/client.ts';
+import {
+  CHANGED_CODE,
+  isTemporary,
+  sentenceOf,
+  type ApiError,
+  type CallOptions,
+} from '../api/client.ts';
 import { isAway, onBack } from '../api/connection.ts';
 import { onReconnect } from '../api/events.ts';
 import { useConflicts } from './conflicts.ts';
@@ -36,6 +42,8 @@ interface Entry {
   /** A later value, which came while this one was being sent. */
   next: SavedValue<unknown> | null;
   isSending: boolean;
+  /** Why the last try failed, as a sentence. */
+  failure: string | null;
 }
 
 const FIRST_RETRY_MS = 1_000;
@@ -57,6 +65,11 @@ export const useSaving = defineStore('saving', () => {
   const waiting = computed(() => entries.value.length);
   const isWaiting = (key: string): boolean => entries.value.some(({ saved }) => saved.key === key);
 
+  /** Why a value could not be sent at the last try, or null. */
+  function failureOf(key: string): string | null {
+    return entries.value.find(({ saved }) => saved.key === key)?.failure ?? null;
+  }
+
   /** The value that is to be saved under a key, where one waits. */
   function valueOf<T>(key: string): T | null {
     const entry = entries.value.find(({ saved }) => saved.key === key);
@@ -69,7 +82,14 @@ export const useSaving = defineStore('saving', () => {
     const dueMs = Date.now() + (saved.restMs ?? 0);
     if (!known) {
       const base = saved.base ?? null;
-      entries.value.push({ saved: given, base, dueMs, next: null, isSending: false });
+      entries.value.push({
+        saved: given,
+        base,
+        dueMs,
+        next: null,
+        isSending: false,
+        failure: null,
+      });
     } else {
       if (known.isSending) known.next = given;
       else known.saved = given;
@@ -134,6 +154,8 @@ export const useSaving = defineStore('saving', () => {
         // What came meanwhile is newer than what could not be sent.
         if (entry.next) entry.saved = entry.next;
         entry.next = null;
+        entry.failure = sentenceOf(error);
+        triggerRef(entries);
         return 'failed';
       }
       return await decline(entry, error as ApiError);
@@ -187,5 +209,5 @@ export const useSaving = defineStore('saving', () => {
     if (entries.value.length > 0 && isAway.value) event.preventDefault();
   });
 
-  return { waiting, isWaiting, valueOf, put, drop, flush };
+  return { waiting, isWaiting, failureOf, valueOf, put, drop, flush };
 });

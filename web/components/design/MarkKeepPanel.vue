@@ -29,7 +29,7 @@ function finish(): void {
   void notices.attempt(async () => {
     // What waits for the server is sent when that is back, wherever one is by then.
     await desk.save();
-    if (desk.problem.value) return;
+    if (desk.refusal.value) return;
     await router.push({ name: 'marks', hash: `#mark-${desk.markId.value}` });
   });
 }

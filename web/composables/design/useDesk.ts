@@ -46,7 +46,8 @@ export function makeDesk() {
   /** A hand is moving something: nothing is fetched meanwhile. */
   const isHeld = ref(false);
   const markId = ref<number | null>(null);
-  const problem = ref<string | null>(null);
+  /** Why what was changed is refused. */
+  const refusal = ref<string | null>(null);
   const savedDesign = shallowRef<Design | null>(null);
   /** Version of the mark that the design was changed from. */
   let version = 0;
@@ -156,14 +157,16 @@ export function makeDesk() {
   const saved = useSaved<Unsaved>(() => `design ${markId.value}`, {
     restMs: SAVE_PAUSE_MS,
     send,
-    refused: (error) => (problem.value = error.message),
+    refused: (error) => (refusal.value = error.message),
     theirs: () => void reopen(),
   });
   watch(design, (now) => {
     if (markId.value === null || (isSaved.value && saved.waiting.value === null)) return;
-    problem.value = null;
+    refusal.value = null;
     saved.set({ markId: markId.value, design: now }, version);
   });
+
+  const problem = computed(() => refusal.value ?? saved.failure.value);
 
   async function send(unsaved: Unsaved, { base, keepalive }: SendOptions): Promise<number> {
     const body = { design: unsaved.design, ...(base ? { baseVersion: base } : {}) };
@@ -188,7 +191,7 @@ export function makeDesk() {
 
   return {
     ...{ design, layers, chosen, chosenLayers, layer, isWhole, tone, year, context, parts },
-    ...{ drawn, isHeld, markId, mark, isSaved, problem, finishes },
+    ...{ drawn, isHeld, markId, mark, isSaved, problem, refusal, finishes },
     ...{ open, take, change, changeLayers, changeLayer, changeFinishes },
     ...{ choose, chooseNothing, chooseWhole, undo, redo, save, settle: steps.settle },
     ...{ undoName: steps.undoName, redoName: steps.redoName },
