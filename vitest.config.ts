@@ -24,6 +24,13 @@ export default defineConfig({
       },
       {
         test: {
+          name: 'faults',
+          include: ['tests/faults/**/*.test.ts'],
+          fileParallelism: false,
+        },
+      },
+      {
+        test: {
           name: 'integration',
           include: ['tests/integration/**/*.test.ts'],
           testTimeout: INTEGRATION_TIMEOUT_MS,

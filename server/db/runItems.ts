@@ -128,6 +128,9 @@ export function runItemTable(db: Db, { stored, resolved }: OwnPaths) {
   const interruptedRuns = db.prepare<[], { runId: number }>(
     "SELECT DISTINCT run_id AS runId FROM run_items WHERE status IN ('working', 'naming')",
   );
+  const allSources = db.prepare<[], { path: string }>(
+    'SELECT DISTINCT source_path AS path FROM run_items',
+  );
   const photosAwaited = db.prepare<[number], { photoId: number }>(`
     SELECT DISTINCT photo_id AS photoId FROM run_items JOIN runs ON runs.id = run_id
     WHERE runs.batch_id = ? AND photo_id IS NOT NULL AND status IN ('waiting', 'working', 'naming')`);
@@ -174,6 +177,8 @@ export function runItemTable(db: Db, { stored, resolved }: OwnPaths) {
     cancelWaiting: (runId: number): void => void cancelWaiting.run(runId),
     /** Those that a server was at when it ended. */
     interrupted: (runId: number): RunItemRow[] => interrupted.all(runId).map(toItem),
+    /** Of all runs that are listed. */
+    allSources: (): string[] => allSources.all().map(({ path }) => resolved(path)),
     interruptedRuns: (): number[] => interruptedRuns.all().map(({ runId }) => runId),
     /** Photos of a batch that runs have not come to yet. */
     photosAwaited: (batchId: number): Set<number> =>

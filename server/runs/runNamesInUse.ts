@@ -55,7 +55,7 @@ export class RunNames {
     for (const { status, output } of items) {
       if (status === 'written' && output) knowledge.claim(basename(output));
     }
-    const paths = new Set([...tables.photos.allPaths(), ...items.map((item) => item.sourcePath)]);
+    const paths = new Set([...tables.photos.allPaths(), ...tables.items.allSources()]);
     const limit = pLimit(LOOKS_AT_ONCE);
     await Promise.all(
       [...paths].map((path) =>

@@ -9,6 +9,10 @@ export interface ServerProcess {
   readonly pid: number;
   /** Without warning, as a power cut would. */
   readonly kill: () => Promise<void>;
+  /** As the system asks for it. */
+  readonly stop: () => Promise<void>;
+  /** All it has written to its output so far. */
+  readonly said: () => string;
 }
 
 export async function startServer(dataFolder: string, folders: string): Promise<ServerProcess> {
@@ -24,8 +28,8 @@ export async function startServer(dataFolder: string, folders: string): Promise<
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   const gone = new Promise<void>((done) => child.on('exit', () => done()));
+  let said = '';
   const address = await new Promise<string>((done, fail) => {
-    let said = '';
     child.stdout?.on('data', (text: Buffer) => {
       said += text.toString();
       const found = /at (http:\S+)/.exec(said);
@@ -37,5 +41,9 @@ export async function startServer(dataFolder: string, folders: string): Promise<
     child.kill('SIGKILL');
     await gone;
   };
-  return { address, pid: child.pid ?? 0, kill };
+  const stop = async (): Promise<void> => {
+    child.kill('SIGTERM');
+    await gone;
+  };
+  return { address, pid: child.pid ?? 0, kill, stop, said: () => said };
 }

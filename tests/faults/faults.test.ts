@@ -1,0 +1,39 @@
+import { expect, it } from 'vitest';
+import { broken } from './invariants.ts';
+import { randomOf } from './random.ts';
+import { FIRST_STEPS, STEPS } from './steps.ts';
+import { World } from './world.ts';
+
+/**
+ * Random schedules of imports, runs, edits and deletions, with kills, full and unplugged disks and
+ * broken lines in between; afterwards the same must hold, whatever happened. The same seed makes the
+ * same schedule: `FAULT_SEED=17 FAULT_SCHEDULES=1 npm run faults` runs the one that failed.
+ */
+const SEED = Number(process.env.FAULT_SEED ?? 1);
+const SCHEDULES = Number(process.env.FAULT_SCHEDULES ?? 12);
+const STEPS_A_SCHEDULE = 14;
+const SCHEDULE_TIMEOUT_MS = 180_000;
+
+const seeds = Array.from({ length: SCHEDULES }, (_, index) => SEED + index);
+
+it.each(seeds)(
+  'schedule %i leaves everything in order',
+  async (seed) => {
+    const random = randomOf(seed);
+    const world = new World();
+    const taken: string[] = [];
+    try {
+      await world.begin();
+      for (let step = 0; step < STEPS_A_SCHEDULE; step++) {
+        const next = FIRST_STEPS[step] ?? random.of(STEPS);
+        taken.push(next.name);
+        await next(world, random);
+      }
+      const problems = await broken(world);
+      expect(problems, `seed ${seed}: ${taken.join(', ')}`).toEqual([]);
+    } finally {
+      await world.end();
+    }
+  },
+  SCHEDULE_TIMEOUT_MS,
+);
