@@ -9,6 +9,9 @@ import 'bootstrap-vue-next/dist/bootstrap-vue-next.css';
 import './theme/tokens.css';
 import './theme/base.css';
 import App from './App.vue';
+import { watchPictures } from './app/failedPictures.ts';
 import { router } from './router.ts';
+
+watchPictures();
 
 createApp(App).use(createPinia()).use(router).use(createBootstrap()).mount('#app');

@@ -18,7 +18,7 @@ export function storageSentence(path: string, error: unknown): string {
       return `${folder} is a file, not a folder.`;
     case 'ETIMEDOUT':
     case 'ESTALE':
-      return `${folder} does not answer: its disk or the computer it is on may be away. Retry when it is back.`;
+      return `${folder} does not answer: its disk or the computer it is on may be away. Try again when it is back.`;
     case 'ENAMETOOLONG':
       return `The output's name is too long for the disk that holds ${folder}. Shorten the name pattern.`;
     case 'EFBIG':

@@ -129,7 +129,8 @@ const savePreset: Step = async (world, random) => {
 const setSurround: Step = async (world, random) => {
   const { body } = await world.get<Record<string, unknown>>('/settings');
   if (!body) return;
-  const { configured: _configured, ...settings } = body;
+  const settings = { ...body };
+  delete settings.configured;
   const surround = random.of(['paper', 'grey', 'black']);
   const { status } = await world.send('PUT', '/settings', { ...settings, surround });
   if (status === 200) world.confirmed.surround = surround;

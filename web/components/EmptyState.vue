@@ -19,6 +19,7 @@ defineProps<{
 
 <style scoped>
 .empty {
+  align-content: start;
   display: grid;
   gap: 10px;
   justify-items: center;

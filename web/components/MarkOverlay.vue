@@ -12,6 +12,7 @@ import type { MarkView } from '#core/contract/http';
 import { radians, type Size } from '#core/placement/geometry';
 import type { Copy, Placement } from '#core/placement/placeMark';
 import { rescueBleed } from '#core/readability/rescueShape';
+import { giveUp, keepTrying } from '../app/failedPictures.ts';
 import { markPicture, markShape, rescuePicture } from './markPicture.ts';
 
 /** The mark over a photo: a picture for each copy, or for a repeat one canvas with all of them. */
@@ -84,6 +85,7 @@ const rescue = loaded(() => (isCanvas.value ? rescueSource.value : null));
 /** A picture that is there once it has loaded. */
 function loaded(address: () => string | null) {
   const image = new Image();
+  keepTrying(image);
   const state = shallowReactive({ image: null as HTMLImageElement | null });
   image.onload = () => {
     state.image = null;
@@ -94,7 +96,10 @@ function loaded(address: () => string | null) {
     if (wanted) image.src = wanted;
     else state.image = null;
   });
-  onBeforeUnmount(() => (image.onload = null));
+  onBeforeUnmount(() => {
+    image.onload = null;
+    giveUp(image);
+  });
   return state;
 }
 

@@ -58,7 +58,7 @@ export function fakeServer(answers: Record<string, Answer>) {
 
 /** An answer that is given when the test wants it. */
 export function later<T>() {
-  let give = (_: T): void => undefined;
+  let give: (value: T) => void = () => undefined;
   const promise = new Promise<T>((done) => (give = done));
   return { promise, give: (value: T) => give(value) };
 }

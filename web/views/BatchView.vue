@@ -102,6 +102,11 @@ watch(
 );
 const reference = computed(() => current.value ?? photos.value[0] ?? USUAL_PHOTO);
 const frame = computed(() => resizeFrame(reference.value, resize.value));
+const isWaiting = computed(() => batches.reading?.state === 'paused');
+const waitingText = computed(() => {
+  if (isWaiting.value) return 'The photos of this folder wait to be read';
+  return isComingIn.value ? 'The first photos are coming in' : 'Opening';
+});
 const isComingIn = computed(
   () => (uploads.isBusy && uploads.batchId === props.id) || batches.reading?.state === 'reading',
 );
@@ -258,7 +263,7 @@ function isOnControl(target: EventTarget | null): boolean {
           </button>
         </EmptyState>
         <EmptyState
-          v-else-if="!isLoading && !isComingIn"
+          v-else-if="!isLoading && !isComingIn && !isWaiting"
           class="stage"
           title="No photos yet"
           text="Drop photos or a folder here. They are copied in; your own files are never changed."
@@ -271,7 +276,7 @@ function isOnControl(target: EventTarget | null): boolean {
           </button>
         </EmptyState>
         <p v-else class="stage waiting">
-          {{ isComingIn ? 'The first photos are coming in' : 'Opening' }}
+          {{ waitingText }}
         </p>
       </div>
       <UploadTray :batch-id="id" />

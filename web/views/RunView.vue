@@ -43,6 +43,11 @@ const progressText = computed(() => {
   return now.remainingMs === null ? done : `${done}, ${remainingText(now.remainingMs)} left`;
 });
 
+const emptyText = computed(() => {
+  if (run.value?.state === 'paused') return 'Paused before the first photo was written';
+  return isUnderWay.value ? 'The first photos are being written' : 'Nothing was written';
+});
+
 async function load(): Promise<void> {
   problem.value = null;
   try {
@@ -95,7 +100,7 @@ function remove(): void {
         @look="looked = $event"
       />
       <p v-else class="stage waiting">
-        {{ isUnderWay ? 'The first photos are being written' : 'Nothing was written' }}
+        {{ emptyText }}
       </p>
     </div>
     <div v-if="isUnderWay" class="going">
