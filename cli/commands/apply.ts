@@ -183,6 +183,8 @@ function print(task: Task, report: Report, json: boolean): void {
       `light-crest: ${task.photo.source}: no capture date, so the mark says ` +
         `${report.rendered.yearFromFile}, the year of the file.\n`,
     );
+  } else if (report.rendered?.leftOut) {
+    process.stderr.write(`light-crest: ${task.photo.source}: ${report.rendered.leftOut}\n`);
   } else if (report.status === 'skipped' && !json) {
     process.stderr.write(`light-crest: ${task.photo.source}: skipped, ${report.output} exists.\n`);
   }

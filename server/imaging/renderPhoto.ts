@@ -16,6 +16,7 @@ import { composeMark, type MarkSource } from './compose.ts';
 import { encodePhoto, TYPES_WITH_ALPHA } from './encode.ts';
 import { frameProblem } from './frameProblem.ts';
 import { outputBlocks } from './metadata/blocks.ts';
+import { leftOutOfJpeg } from './metadata/jpegSegments.ts';
 import { decodePhoto } from './photo/decode.ts';
 import { photoYear, probePhoto, type ProbedPhoto } from './photo/probe.ts';
 import {
@@ -51,6 +52,8 @@ export interface RenderedPhoto {
   readonly readability: Readability | null;
   /** The year written for want of a capture date, that of the file; else null. */
   readonly yearFromFile: number | null;
+  /** What of the photo's notes the file type has no room for, as a sentence, or null. */
+  readonly leftOut: string | null;
   readonly bytesBefore: number;
   readonly bytesAfter: number;
   readonly durationMs: number;
@@ -76,7 +79,7 @@ export async function renderPhoto(
   const subject = { frame, rule: job.rule, adjustment: job.adjustment, year };
   const encoded = await encodedPhoto(job, probed.value, subject, mark, rasteriser);
   if (!encoded.ok) return encoded;
-  const { parts, placement, readability } = encoded.value;
+  const { parts, placement, readability, leftOut } = encoded.value;
   try {
     const keepsDate = job.recipe.dates === 'photo';
     await writeTemporary(job.temporaryPath, parts, keepsDate ? await modified(job.source) : null);
@@ -88,6 +91,7 @@ export async function renderPhoto(
     placement,
     readability,
     yearFromFile: dated?.from === 'file' ? dated.year : null,
+    leftOut,
     bytesBefore: probed.value.bytes,
     bytesAfter: parts.reduce((sum, part) => sum + part.length, 0),
     durationMs: Math.round(performance.now() - startMs),
@@ -97,6 +101,7 @@ export async function renderPhoto(
 interface EncodedPhoto extends Pick<Judged, 'placement' | 'readability'> {
   /** The bytes of the file, in order. */
   readonly parts: Buffer[];
+  readonly leftOut: string | null;
 }
 
 /** Its own function, so that the decoded pixels are free to go before the file is written. */
@@ -122,7 +127,8 @@ async function encodedPhoto(
   const blocks = await outputBlocks(probed.metadata, job.recipe.metadata.keep, frame);
   try {
     const parts = await encodePhoto(composed.value, job.recipe.file, blocks);
-    return success({ parts, placement, readability });
+    const leftOut = job.recipe.file.type === 'jpeg' ? leftOutOfJpeg(blocks) : null;
+    return success({ parts, placement, readability, leftOut });
   } catch (error) {
     const { width, height } = frame;
     const type = job.recipe.file.type.toUpperCase();

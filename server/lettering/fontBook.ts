@@ -1,4 +1,4 @@
-import { readdirSync, readFileSync } from 'node:fs';
+import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { FontChoice, Parts } from '#core/contract/design';
@@ -39,14 +39,16 @@ export function faceFile(folders: readonly string[], choice: FontChoice): string
   return null;
 }
 
-/** Read once a process. */
+/** Read once a process, and again where the same face was added anew. */
 export function faceOf(folders: readonly string[], choice: FontChoice): Face | null {
   const path = faceFile(folders, choice);
   if (path === null) return null;
-  let face = faces.get(path);
+  const { mtimeMs, size } = statSync(path);
+  const key = `${path}|${mtimeMs}|${size}`;
+  let face = faces.get(key);
   if (face === undefined) {
     const read = Face.read(readFileSync(path));
-    faces.set(path, (face = read.ok ? read.value : null));
+    faces.set(key, (face = read.ok ? read.value : null));
   }
   return face;
 }

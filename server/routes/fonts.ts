@@ -2,12 +2,14 @@ import express, { Router } from 'express';
 import { artworkQuery, fontFaceParams } from '#core/contract/http';
 import { notFound, unusable } from '../http/errors.ts';
 import { validated } from '../http/validated.ts';
-import { faceFile } from '../lettering/fontBook.ts';
+import { faceFile, SHIPPED_FONTS_FOLDER } from '../lettering/fontBook.ts';
 import { MAX_FONT_BYTES } from '../lettering/fonts.ts';
+import { isWithin } from '../storage/allowedFolders.ts';
 import type { RouteParts } from './parts.ts';
 
-/** Fonts that ship stay as they are; one that was added may be added again. */
+/** Fonts that ship stay as they are; one that was added may be added again, so it is asked about. */
 const KEEP_A_DAY = 'private, max-age=86400';
+const ASK_EACH_TIME = 'private, no-cache';
 
 /** Fonts for lettering. The page shapes its words itself, so it is given the files. */
 export function fontRoutes({ fonts, marks }: RouteParts): Router {
@@ -31,7 +33,8 @@ export function fontRoutes({ fonts, marks }: RouteParts): Router {
     const choice = { family, weight, italic: slant === 'italic' };
     const path = faceFile(marks.fontFolders, choice);
     if (path === null) throw notFound('That font');
-    response.set('Cache-Control', KEEP_A_DAY).type('font/ttf');
+    const isShipped = isWithin(SHIPPED_FONTS_FOLDER, path);
+    response.set('Cache-Control', isShipped ? KEEP_A_DAY : ASK_EACH_TIME).type('font/ttf');
     response.sendFile(path, { dotfiles: 'allow' });
   });
 

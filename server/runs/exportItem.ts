@@ -92,12 +92,13 @@ export async function exportItem(
     await unlink(temporary).catch(() => undefined);
     return failed(rendered.reason);
   }
-  const { yearFromFile, bytesBefore, bytesAfter, durationMs } = rendered.value;
+  const { yearFromFile, leftOut, bytesBefore, bytesAfter, durationMs } = rendered.value;
   const { placement, readability } = rendered.value;
   const result = { frame: rendered.value.frame, placement, readability };
   const notes = [
     isOther ? CHANGED_NOTE : null,
     yearFromFile === null ? null : yearNote(yearFromFile),
+    leftOut,
   ];
   const note = notes.filter((some) => some !== null).join(' ') || null;
   tables.items.setMeasures(item.id, { result, note, bytesBefore, bytesAfter, durationMs });

@@ -1,4 +1,6 @@
 <script setup lang="ts" generic="Choice extends string">
+import { vRadioKeys } from '../ui/radioKeys.ts';
+
 /** A short row of words of which one holds. */
 defineProps<{
   label: string;
@@ -8,7 +10,7 @@ const chosen = defineModel<Choice>({ required: true });
 </script>
 
 <template>
-  <span class="pick" role="radiogroup" :aria-label="label">
+  <span v-radio-keys class="pick" role="radiogroup" :aria-label="label">
     <button
       v-for="{ value, label: word, title } in options"
       :key="value"

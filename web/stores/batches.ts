@@ -1,3 +1,4 @@
+import { useThrottleFn } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { ref, shallowRef } from 'vue';
 import type { Adjustment } from '#core/contract/adjustment';
@@ -12,6 +13,8 @@ import { api, TAB } from '../api/client.ts';
 import { onReconnect, onServerEvent } from '../api/events.ts';
 import { useAdjustmentSync } from './adjustmentSync.ts';
 import { useLibrary } from './library.ts';
+
+const REFRESH_MS = 1_000;
 
 interface OpenBatchAnswer {
   readonly batch: BatchView;
@@ -88,7 +91,8 @@ export const useBatches = defineStore('batches', () => {
 
   function takeProgress(progress: ImportView | null): void {
     reading.value = progress;
-    refreshSoon();
+    if (progress?.state === 'reading') void refreshNowAndThen();
+    else refreshSoon();
   }
 
   let refreshing = false;
@@ -117,6 +121,8 @@ export const useBatches = defineStore('batches', () => {
   function refreshSoon(): void {
     refreshPhotos().catch(() => undefined);
   }
+  /** While thousands come in, the wall follows once a second; each time it asks for all of them. */
+  const refreshNowAndThen = useThrottleFn(refreshSoon, REFRESH_MS, true);
 
   function takeAnswer({ batch, photos: all, adjustments, reading: now }: OpenBatchAnswer): void {
     open.value = batch;

@@ -18,6 +18,7 @@ import CloserLook from '../components/CloserLook.vue';
 import EmptyState from '../components/EmptyState.vue';
 import ErrorState from '../components/ErrorState.vue';
 import LandingPlace from '../components/LandingPlace.vue';
+import PhotoNotes from '../components/PhotoNotes.vue';
 import PhotoWall from '../components/PhotoWall.vue';
 import RunConfirm from '../components/RunConfirm.vue';
 import UploadTray from '../components/UploadTray.vue';
@@ -280,6 +281,7 @@ function isOnControl(target: EventTarget | null): boolean {
         </p>
       </div>
       <UploadTray :batch-id="id" />
+      <PhotoNotes :photos="photos" />
       <RunConfirm
         v-if="isConfirming && batches.open"
         :wish="wish"

@@ -29,6 +29,17 @@ export function withJpegMetadata(jpeg: Buffer, blocks: MetadataBlocks): Buffer[]
   return [jpeg.subarray(0, jfifEnd), ...added, jpeg.subarray(jfifEnd)];
 }
 
+/** What a JPEG cannot take of the blocks, since one segment has no room for it; as a sentence, or null. */
+export function leftOutOfJpeg({ exif, xmp, iptc }: MetadataBlocks): string | null {
+  const long = [
+    exif && exif.length + 'Exif\0\0'.length > MAX_PAYLOAD ? 'camera notes (EXIF)' : null,
+    xmp && Buffer.byteLength(xmp) + XMP_PREAMBLE.length > MAX_PAYLOAD ? 'XMP' : null,
+    iptc && iptc.length > MAX_PAYLOAD ? 'caption (IPTC)' : null,
+  ].filter(Boolean);
+  if (long.length === 0) return null;
+  return `Its ${long.join(' and ')} is longer than a JPEG takes, and was left out.`;
+}
+
 /** A block too long for one segment is left out: half of it would be worse than none. */
 function add(segments: Buffer[], marker: number, preamble: Buffer, payload: Uint8Array): void {
   const length = preamble.length + payload.length;

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { vRadioKeys } from '../../ui/radioKeys.ts';
 import { computed, ref } from 'vue';
 import IconLink from '~icons/tabler/link';
 import IconUnlink from '~icons/tabler/link-off';
@@ -129,6 +130,7 @@ function setOffset(axis: 'x' | 'y', value: number): void {
     <div class="line">
       <div class="space" :style="{ width: `${BOARD_WITHIN.width}px` }">
         <div
+          v-radio-keys="3"
           class="board"
           role="radiogroup"
           aria-label="Place"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { vRadioKeys } from '../../ui/radioKeys.ts';
 import { computed } from 'vue';
 
 /** Colours as swatches, and any other by the browser's own picker. */
@@ -18,7 +19,7 @@ function mix(event: Event): void {
 </script>
 
 <template>
-  <div class="row-of-colours" role="radiogroup" :aria-label="label">
+  <div v-radio-keys class="row-of-colours" role="radiogroup" :aria-label="label">
     <button
       v-for="option in options"
       :key="option.value"

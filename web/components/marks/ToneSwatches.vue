@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { vRadioKeys } from '../../ui/radioKeys.ts';
 import IconDropper from '~icons/tabler/color-picker';
 import type { ToneChoice } from '#core/contract/preset';
 import type { ToneOption } from '../../composables/useTones.ts';
@@ -11,7 +12,7 @@ const tone = defineModel<ToneChoice>({ required: true });
 
 <template>
   <span class="row-of-tones">
-    <span class="tones" role="radiogroup" :aria-label="label">
+    <span v-radio-keys class="tones" role="radiogroup" :aria-label="label">
       <button
         v-for="option in tones"
         :key="option.tone"
