@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, watch } from 'vue';
+import { computed, onMounted, onScopeDispose, ref, watch } from 'vue';
 import { sentenceOf } from './api/client.ts';
 import { onServerEvent } from './api/events.ts';
 import ConflictDialog from './components/ConflictDialog.vue';
@@ -9,6 +9,7 @@ import NoticeTray from './components/NoticeTray.vue';
 import ShortcutList from './components/ShortcutList.vue';
 import { counted } from './composables/format.ts';
 import { useAdjustmentSync } from './stores/adjustmentSync.ts';
+import { loadViewsAhead, router } from './router.ts';
 import { useLibrary } from './stores/library.ts';
 import { useNotices } from './stores/notices.ts';
 import { useRuns } from './stores/runs.ts';
@@ -29,6 +30,12 @@ async function load(): Promise<void> {
   }
 }
 onMounted(load);
+onMounted(() => void router.isReady().then(loadViewsAhead));
+onScopeDispose(
+  router.onError(() =>
+    notices.problem('This view could not be loaded, since the server does not answer. Try again.'),
+  ),
+);
 
 watch(
   () => library.settings.surround,

@@ -70,3 +70,21 @@ export const router = createRouter({
     { path: '/:rest(.*)*', name: 'nowhere', component: () => import('./views/NowhereView.vue') },
   ],
 });
+
+/**
+ * Loads the parts of all views while nothing else is to be done: whoever changes the view while the
+ * server is away is not left standing.
+ */
+export function loadViewsAhead(): void {
+  const load = (): void => {
+    for (const { components } of router.getRoutes()) {
+      const view = components?.default as unknown;
+      // What is loaded already is an object; a view that is not is a function that loads it.
+      if (typeof view === 'function') (view as () => Promise<unknown>)().catch(() => undefined);
+    }
+  };
+  if ('requestIdleCallback' in window) requestIdleCallback(load, { timeout: AHEAD_MS });
+  else setTimeout(load, AHEAD_MS);
+}
+
+const AHEAD_MS = 3_000;

@@ -10,14 +10,22 @@ export interface App {
   readonly address: string;
   /** Allowed for reading and writing. */
   readonly pictures: string;
+  /** Without warning. */
+  readonly kill: () => Promise<void>;
+  /** At the same address. */
+  readonly start: () => Promise<void>;
 }
 
 export const test = base.extend<{ app: App }>({
   app: async ({}, use) => {
     const folder = realpathSync(mkdtempSync(join(tmpdir(), 'light-crest-e2e-')));
     const pictures = realpathSync(mkdtempSync(join(tmpdir(), 'light-crest-pictures-')));
-    const server = await startServer(folder, pictures);
-    await use({ address: server.address, pictures });
+    let server = await startServer(folder, pictures);
+    const { address } = server;
+    const start = async (): Promise<void> => {
+      server = await startServer(folder, pictures, new URL(address).port);
+    };
+    await use({ address, pictures, start, kill: () => server.kill() });
     await server.kill();
     rmSync(folder, { recursive: true, force: true });
     rmSync(pictures, { recursive: true, force: true });
@@ -28,7 +36,8 @@ export const test = base.extend<{ app: App }>({
     page.on('console', (message) => {
       // A refused request is reported by the browser too; the page shows it as a sentence.
       const text = message.text();
-      if (message.type() === 'error' && !text.startsWith('Failed to load resource'))
+      const isOutage = /ERR_CONNECTION|ERR_INCOMPLETE|ERR_EMPTY_RESPONSE/.test(text);
+      if (message.type() === 'error' && !isOutage && !text.startsWith('Failed to load resource'))
         errors.push(text);
     });
     await use(page);

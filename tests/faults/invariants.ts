@@ -175,10 +175,18 @@ async function checkOutputs(
   problems: string[],
 ): Promise<void> {
   const named = new Set<string>();
+  const numbered = new Set<string>();
   for (const { run, items } of details) {
     const names = items.filter(({ status }) => status === 'written').map((item) => item.outputName);
     if (new Set(names).size < names.length) problems.push(`run ${run.id} gave a name twice`);
-    for (const name of names) named.add(join(run.folder, name ?? ''));
+    for (const name of names) {
+      const path = join(run.folder, name ?? '');
+      const keepsAll = world.keepsAll.has(run.deliveryId ?? 0);
+      if (keepsAll && numbered.has(path))
+        problems.push(`${path} was written over by run ${run.id}`);
+      if (keepsAll) numbered.add(path);
+      named.add(path);
+    }
   }
   const folders = new Set([...details.map(({ run }) => run.folder), world.out, world.smallFolder]);
   for (const folder of folders) {

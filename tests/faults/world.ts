@@ -47,6 +47,8 @@ export class World {
   /** Holds the first folder all along: what is no photo of any batch is not known as an original. */
   lastingBatch = 0;
   deliveries: number[] = [];
+  /** Deliveries that give each output a name of its own. */
+  readonly keepsAll = new Set<number>();
   private server: ServerProcess | null = null;
 
   get address(): string {
@@ -84,6 +86,7 @@ export class World {
       const body = { name: 'D', recipe, folder };
       const made = await this.send<{ id: number }>('POST', '/deliveries', body);
       this.deliveries.push(made.body.id);
+      if (!('existing' in recipe)) this.keepsAll.add(made.body.id);
     }
     const preset = { name: 'P', markId: this.markId, rule: { fallbacks: ['top'] } };
     const { body } = await this.send<PresetView>('POST', '/presets', preset);

@@ -15,14 +15,19 @@ export interface ServerProcess {
   readonly said: () => string;
 }
 
-export async function startServer(dataFolder: string, folders: string): Promise<ServerProcess> {
+export async function startServer(
+  dataFolder: string,
+  folders: string,
+  /** One that is free, unless it is told. */
+  port = '0',
+): Promise<ServerProcess> {
   const child: ChildProcess = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
     cwd: ROOT,
     env: {
       ...process.env,
       LIGHT_CREST_DATA: dataFolder,
       LIGHT_CREST_FOLDERS: folders,
-      LIGHT_CREST_PORT: '0',
+      LIGHT_CREST_PORT: port,
       MALLOC_ARENA_MAX: '2',
     },
     stdio: ['ignore', 'pipe', 'inherit'],

@@ -1,5 +1,15 @@
 import { execFile } from 'node:child_process';
-import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  copyFileSync,
+  existsSync,
+  linkSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
@@ -331,6 +341,24 @@ describe('lift', () => {
     expect(existsSync(join(folder, 'never.png'))).toBe(false);
   });
 
+  it('never writes over the scan, by either of its outputs', async () => {
+    const scan = join(folder, 'precious.png');
+    copyFileSync(scanFile, scan);
+    const before = readFileSync(scan);
+    for (const words of [
+      ['--out', 'precious.png'],
+      ['--out', 'precious.png', '--force'],
+      ['--out', 'same.png', '--svg', 'same.svg', '--force'],
+    ]) {
+      symlinkSync(scan, join(folder, 'same.svg'));
+      const made = await call('lift', 'precious.png', ...words);
+      expect(made.status).toBe(2);
+      rmSync(join(folder, 'same.svg'), { force: true });
+    }
+    expect(readFileSync(scan).equals(before)).toBe(true);
+    expect(existsSync(join(folder, 'same.png'))).toBe(false);
+  });
+
   it('refuses what is no scan', async () => {
     const made = await call('lift', 'broken.jpg', '--out', 'never.png');
     expect(made.status).toBe(2);
@@ -357,6 +385,39 @@ describe('mark', () => {
     const text = readFileSync(join(folder, 'two.svg'), 'utf8');
     expect(text).toContain('light-crest/mark');
     expect(text).toBe(readFileSync(join(folder, 'one.svg'), 'utf8'));
+  });
+
+  it.each(['itself', 'a hard link to it', 'a link to it'])(
+    'never writes over the file it was given: %s',
+    async (way) => {
+      const given = 'precious.svg';
+      copyFileSync(join(folder, 'mark.svg'), join(folder, given));
+      const out = way === 'itself' ? given : 'other-name.svg';
+      rmSync(join(folder, 'other-name.svg'), { force: true });
+      if (way === 'a hard link to it') linkSync(join(folder, given), join(folder, out));
+      if (way === 'a link to it') symlinkSync(join(folder, given), join(folder, out));
+      const before = readFileSync(join(folder, given));
+      for (const words of [[], ['--force']]) {
+        const made = await call('mark', given, '--out', out, '--tone', 'light', ...words);
+        expect(made.status).toBe(2);
+        expect(made.err).toContain('never written over');
+      }
+      expect(readFileSync(join(folder, given)).equals(before)).toBe(true);
+    },
+  );
+
+  it('leaves another file of that name, unless it is told to replace it', async () => {
+    writeFileSync(join(folder, 'theirs.png'), 'theirs');
+    const words = ['mark', 'mark.svg', '--out', 'theirs.png', '--width', '40'];
+    const refused = await call(...words);
+    expect([refused.status, readFileSync(join(folder, 'theirs.png'), 'utf8')]).toEqual([
+      2,
+      'theirs',
+    ]);
+    expect(refused.err).toContain('--force');
+    expect((await call(...words, '--force')).status).toBe(0);
+    expect((await sharp(join(folder, 'theirs.png')).metadata()).width).toBe(40);
+    expect(readdirSync(folder).filter((name) => name.endsWith('.part'))).toEqual([]);
   });
 
   it.each([

@@ -11,6 +11,7 @@ const conflicts = useConflicts();
     v-if="conflicts.open"
     :model-value="true"
     title="Changed in two windows"
+    title-tag="h2"
     no-close-on-backdrop
     no-close-on-esc
     no-header-close

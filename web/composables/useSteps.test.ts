@@ -66,4 +66,16 @@ describe('useSteps', () => {
     expect(steps.canRedo.value).toBe(true);
     expect(steps.canUndo.value).toBe(false);
   });
+
+  it('does not lose a change that was made a moment before it is asked to redo', async () => {
+    const { state, steps } = begin();
+    state.value = { at: 1 };
+    await pause();
+    steps.undo();
+    state.value = { at: 7 };
+    steps.redo();
+    expect(state.value.at).toBe(7);
+    steps.undo();
+    expect(state.value.at).toBe(0);
+  });
 });

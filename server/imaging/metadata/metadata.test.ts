@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { exifForOutput } from './exifBlock.ts';
+import { leftOutOfJpeg, withJpegMetadata } from './jpegSegments.ts';
 import { iptcOnly } from './photoshopBlock.ts';
+import { withPngMetadata } from './pngChunks.ts';
 import { withTiffExif } from './tiffDirectory.ts';
 import { xmpForOutput } from './xmpPacket.ts';
 
@@ -141,4 +143,27 @@ it('makes an XMP packet upright and drops its thumbnails', () => {
   expect(xmpForOutput(packet)).toBe(
     '<rdf:Description tiff:Orientation="1"><tiff:Orientation>1</tiff:Orientation><dc:title>Ü</dc:title></rdf:Description>',
   );
+});
+
+describe('what a file type has room for', () => {
+  const none = { exif: null, xmp: null, iptc: null, icc: null, densityPpi: null };
+
+  it('is the density in a PNG, in pixels a metre', () => {
+    const head = Buffer.concat([Buffer.alloc(8), Buffer.from([0, 0, 0, 13]), Buffer.alloc(21)]);
+    const parts = Buffer.concat(withPngMetadata(head, { ...none, densityPpi: 300 }));
+    const at = parts.indexOf('pHYs') + 4;
+    expect([parts.readUInt32BE(at), parts.readUInt32BE(at + 4), parts[at + 8]]).toEqual([
+      11_811, 11_811, 1,
+    ]);
+  });
+
+  it('is said where a JPEG cannot take all of it', () => {
+    expect(leftOutOfJpeg({ ...none, xmp: 'x'.repeat(1_000) })).toBe(null);
+    const long = { ...none, xmp: 'ü'.repeat(40_000), iptc: new Uint8Array(70_000) };
+    expect(leftOutOfJpeg(long)).toBe(
+      'Its XMP and caption (IPTC) is longer than a JPEG takes, and was left out.',
+    );
+    const written = Buffer.concat(withJpegMetadata(TINY_JPEG, long));
+    expect(written.length).toBe(TINY_JPEG.length);
+  });
 });
