@@ -32,6 +32,7 @@ export async function serverBench(): Promise<Row[]> {
       await importing(server, join(pictures, 'camera')),
       ...(await longRun(server, join(pictures, 'out'))),
       await wall(server, join(pictures, 'wall')),
+      ...(await planning(server, join(pictures, 'more for the wall'))),
     ];
   } finally {
     await server.kill();
@@ -104,21 +105,8 @@ async function longRun(server: ServerProcess, out: string): Promise<Row[]> {
 }
 
 async function wall(server: ServerProcess, folder: string): Promise<Row> {
-  mkdirSync(folder);
-  const scene = await sharp({
-    create: { width: 900, height: 600, channels: 3, background: '#567' },
-  })
-    .jpeg()
-    .toBuffer();
-  for (let number = 0; number < ON_THE_WALL; number++) {
-    writeFileSync(join(folder, `${number}.jpg`), scene);
-  }
   const { id } = await ask<BatchView>(server, 'POST', '/batches', { name: 'Wall' });
-  await ask(server, 'POST', `/batches/${id}/folders`, { path: folder });
-  for (let reading: unknown = true; reading;) {
-    await pause();
-    reading = (await ask<{ reading: unknown }>(server, 'GET', `/batches/${id}`)).reading;
-  }
+  await readSmall(server, id, folder);
   const browser = await chromium.launch(CHROMIUM);
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   const times: number[] = [];
@@ -136,4 +124,57 @@ async function wall(server: ServerProcess, folder: string): Promise<Row> {
   }
   await browser.close();
   return atMost(`wall of ${ON_THE_WALL}: usable after`, median(times) / MS_PER_SECOND, 1, ' s');
+}
+
+/** As many small photos as the wall has, read into a batch. */
+async function readSmall(server: ServerProcess, batchId: number, folder: string): Promise<void> {
+  mkdirSync(folder);
+  const create = { width: 900, height: 600, channels: 3, background: '#567' } as const;
+  const scene = await sharp({ create }).jpeg().toBuffer();
+  for (let number = 0; number < ON_THE_WALL; number++) {
+    writeFileSync(join(folder, `${number}.jpg`), scene);
+  }
+  await ask(server, 'POST', `/batches/${batchId}/folders`, { path: folder });
+  for (let reading: unknown = true; reading;) {
+    await pause();
+    reading = (await ask<{ reading: unknown }>(server, 'GET', `/batches/${batchId}`)).reading;
+  }
+}
+
+const PLANNING_ROUNDS = 5;
+
+/** A run of twice the wall with a mark of many strokes, and what other requests wait meanwhile. */
+async function planning(server: ServerProcess, folder: string): Promise<Row[]> {
+  const batchId = 2;
+  await readSmall(server, batchId, folder);
+  const strokes = Array.from({ length: 40 }, (_, stroke) => ({
+    points: Array.from({ length: 250 }, (__, at) => [at * 4, stroke * 9 + (at % 7), 0.5]),
+    hasPressure: true,
+  }));
+  const drawing = { drawing: { strokes, pen: {} }, name: 'Strokes', markId: null };
+  const mark = await ask<{ id: number }>(server, 'POST', '/marks/pen', drawing);
+  const rule = presetRuleSchema.parse({});
+  const wish = { batchId, deliveryId: 1, markId: mark.id, presetName: 'P', rule };
+  const times: number[] = [];
+  let slowestMs = 0;
+  for (let round = 0; round < PLANNING_ROUNDS; round++) {
+    let isPlanned = false;
+    const others = (async () => {
+      while (!isPlanned) {
+        const startMs = performance.now();
+        await ask(server, 'GET', '/settings');
+        slowestMs = Math.max(slowestMs, performance.now() - startMs);
+      }
+    })();
+    const startMs = performance.now();
+    await ask(server, 'POST', '/runs/plan', wish);
+    times.push(performance.now() - startMs);
+    isPlanned = true;
+    await others;
+  }
+  const photos = 2 * ON_THE_WALL;
+  return [
+    atMost(`planning a run of ${photos}`, median(times) / MS_PER_SECOND, 1, ' s'),
+    atMost('planning: the slowest other request meanwhile', slowestMs, 500, ' ms'),
+  ];
 }

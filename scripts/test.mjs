@@ -8,6 +8,7 @@ step('Lint', 'npm', ['run', '--silent', 'lint']);
 step('Types', 'npm', ['run', '--silent', 'types']);
 step('Unit tests', bin('vitest'), ['run', '--project', 'unit', '--project', 'page']);
 step('Integration tests', bin('vitest'), ['run', '--project', 'integration']);
+step('Faults', bin('vitest'), ['run', '--project', 'faults']);
 ensureBuilt();
 step('Browser tests', bin('playwright'), ['test']);
 say('All tests passed.');

@@ -10,7 +10,7 @@ import { World } from './world.ts';
  * same schedule: `FAULT_SEED=17 FAULT_SCHEDULES=1 npm run faults` runs the one that failed.
  */
 const SEED = Number(process.env.FAULT_SEED ?? 1);
-const SCHEDULES = Number(process.env.FAULT_SCHEDULES ?? 12);
+const SCHEDULES = Number(process.env.FAULT_SCHEDULES ?? 10);
 const STEPS_A_SCHEDULE = 14;
 const SCHEDULE_TIMEOUT_MS = 180_000;
 
