@@ -148,8 +148,8 @@ async function planning(server: ServerProcess, folder: string): Promise<Row[]> {
   const batchId = 2;
   await readSmall(server, batchId, folder);
   const strokes = Array.from({ length: 40 }, (_, stroke) => ({
-    points: Array.from({ length: 250 }, (__, at) => [at * 4, stroke * 9 + (at % 7), 0.5]),
-    hasPressure: true,
+    points: Array.from({ length: 250 }, (__, at) => [at * 4, stroke * 9 + (at % 7), 0.5]).flat(),
+    pressure: true,
   }));
   const drawing = { drawing: { strokes, pen: {} }, name: 'Strokes', markId: null };
   const mark = await ask<{ id: number }>(server, 'POST', '/marks/pen', drawing);

@@ -52,6 +52,11 @@ async function make<T>(
   return { key, answers };
 }
 
+const killServer: Step = async (world) => {
+  await world.kill();
+  await world.start();
+};
+
 const newBatch: Step = async (world, random) => {
   const name = `Batch ${random.below(1_000)}`;
   const { answers } = await make<BatchView>(world, random, '/batches', { name });
@@ -158,15 +163,27 @@ const deleteBatch: Step = async (world, random) => {
   for (const { id } of batch.photos) world.confirmed.adjustments.delete(id);
 };
 
-const killServer: Step = async (world) => {
-  await world.kill();
-  await world.start();
-};
-
 const stopServer: Step = async (world) => {
   await world.stop();
   await world.start();
 };
+
+/** In the middle of what was just begun. */
+const killSoonAfter =
+  (begin: Step): Step =>
+  async (world, random) => {
+    await begin(world, random);
+    await delay(random.below(400));
+    await killServer(world, random);
+  };
+
+const killWhileReading = killSoonAfter(async (world, random) => {
+  await newBatch(world, random);
+  const id = [...world.confirmed.batches].at(-1) ?? world.lastingBatch;
+  await world.send('POST', `/batches/${id}/folders`, { path: random.of(world.folders) });
+});
+
+const killWhileExporting = killSoonAfter((world, random) => beginRun(world, random));
 
 const killChild: Step = async (world, random) => {
   const children = world.children();
@@ -228,7 +245,8 @@ export const STEPS: readonly Step[] = [
   ...[newBatch, readFolder, readFolder, readFolder, cancelFolder, upload, upload],
   ...[beginRun, beginRun, beginRun, beginRun, steerRun, steerRun, steerRun],
   ...[adjust, adjust, savePreset, setSurround, takePhotosOut, deleteBatch],
-  ...[killServer, killServer, stopServer, killChild, killChild, killChild],
+  ...[killWhileReading, killWhileExporting, killWhileExporting],
+  ...[killServer, stopServer, killChild, killChild, killChild],
   ...[vanish, fillDisk, saveAnew, wait, wait],
 ];
 
