@@ -1,3 +1,4 @@
+import { appendFileSync } from 'node:fs';
 import { expect, it } from 'vitest';
 import { broken } from './invariants.ts';
 import { randomOf } from './random.ts';
@@ -13,6 +14,11 @@ const SEED = Number(process.env.FAULT_SEED ?? 1);
 const SCHEDULES = Number(process.env.FAULT_SCHEDULES ?? 10);
 const STEPS_A_SCHEDULE = 14;
 const SCHEDULE_TIMEOUT_MS = 180_000;
+
+/** A line for each schedule as it ends, for long runs: `FAULT_LOG=faults.log`. */
+function note(line: string): void {
+  if (process.env.FAULT_LOG) appendFileSync(process.env.FAULT_LOG, `${line}\n`);
+}
 
 const seeds = Array.from({ length: SCHEDULES }, (_, index) => SEED + index);
 
@@ -30,6 +36,7 @@ it.each(seeds)(
         await next(world, random);
       }
       const problems = await broken(world);
+      note(`seed ${seed}: ${problems.length === 0 ? 'in order' : problems.join('; ')}`);
       expect(problems, `seed ${seed}: ${taken.join(', ')}`).toEqual([]);
     } finally {
       await world.end();
