@@ -1,4 +1,5 @@
 import { pinsSchema, type Pins } from '#core/contract/http';
+import { lastingIds } from './lastingIds.ts';
 import type { Db } from './open.ts';
 
 export interface BatchRow {
@@ -30,8 +31,9 @@ export function batchTable(db: Db) {
   const all = db.prepare<[], Stored>(`${SELECT} ORDER BY b.opened_at DESC, b.id DESC`);
   const one = db.prepare<[number], Stored>(`${SELECT} WHERE b.id = ?`);
   const insert = db.prepare(`
-    INSERT INTO batches (name, preset_id, delivery_id, created_at, opened_at)
-    VALUES (?, ?, ?, ?, ?)`);
+    INSERT INTO batches (id, name, preset_id, delivery_id, created_at, opened_at)
+    VALUES (?, ?, ?, ?, ?, ?)`);
+  const nextId = lastingIds(db, 'batches');
   const update = db.prepare(
     'UPDATE batches SET name = ?, preset_id = ?, delivery_id = ?, pins = ? WHERE id = ?',
   );
@@ -46,7 +48,9 @@ export function batchTable(db: Db) {
     },
     insert(name: string, presetId: number | null, deliveryId: number | null): number {
       const at = new Date().toISOString();
-      return Number(insert.run(name, presetId, deliveryId, at, at).lastInsertRowid);
+      const id = nextId();
+      insert.run(id, name, presetId, deliveryId, at, at);
+      return id;
     },
     update(batch: BatchRow, change: BatchChange): void {
       const { name, presetId, deliveryId, pins } = { ...batch, ...change };

@@ -108,6 +108,18 @@ describe('paths below the data folder', () => {
   });
 });
 
+it('ids of what was deleted are not given out again', () => {
+  const db = openDatabase(oldDatabase(folder), folder);
+  const { batches, presets } = openTables(db, folder);
+  const first = batches.insert('A', null, null);
+  batches.remove(first);
+  expect(batches.insert('B', null, null)).toBe(first + 1);
+  const preset = presets.insert('P', 1, DEFAULT_RULE);
+  presets.remove(preset);
+  expect(presets.insert('Q', 1, DEFAULT_RULE)).toBe(preset + 1);
+  db.close();
+});
+
 describe('versions', () => {
   it('are counted up by changes, and by nothing else', () => {
     const db = openDatabase(oldDatabase(folder), folder);

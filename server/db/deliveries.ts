@@ -1,4 +1,5 @@
 import { deliveryRecipeSchema, type DeliveryRecipe } from '#core/contract/delivery';
+import { lastingIds } from './lastingIds.ts';
 import type { Db } from './open.ts';
 import type { OwnPaths } from './ownPaths.ts';
 
@@ -33,12 +34,13 @@ export function deliveryTable(db: Db, { stored, resolved }: OwnPaths) {
   );
   const one = db.prepare<[number], Stored>(`SELECT ${COLUMNS} FROM deliveries WHERE id = ?`);
   const insert = db.prepare(`
-    INSERT INTO deliveries (name, preset_id, recipe, folder, favourite, created_at)
-    VALUES (?, ?, ?, ?, ?, ?)`);
+    INSERT INTO deliveries (id, name, preset_id, recipe, folder, favourite, created_at)
+    VALUES (?, ?, ?, ?, ?, ?, ?)`);
   const update = db.prepare(`
     UPDATE deliveries SET name = ?, preset_id = ?, recipe = ?, folder = ?, favourite = ?,
       version = version + 1
     WHERE id = ?`);
+  const nextId = lastingIds(db, 'deliveries');
   const remove = db.prepare('DELETE FROM deliveries WHERE id = ?');
   const named = db.prepare<[number], { name: string }>(
     'SELECT name FROM deliveries WHERE preset_id = ? ORDER BY name',
@@ -65,7 +67,9 @@ export function deliveryTable(db: Db, { stored, resolved }: OwnPaths) {
       return row ? toDelivery(row) : null;
     },
     insert(fields: DeliveryFields): number {
-      return Number(insert.run(...values(fields), new Date().toISOString()).lastInsertRowid);
+      const id = nextId();
+      insert.run(id, ...values(fields), new Date().toISOString());
+      return id;
     },
     update: (id: number, fields: DeliveryFields): void => void update.run(...values(fields), id),
     remove: (id: number): void => void remove.run(id),

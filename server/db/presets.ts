@@ -1,4 +1,5 @@
 import { presetRuleSchema, type PresetRule } from '#core/contract/preset';
+import { lastingIds } from './lastingIds.ts';
 import type { Db } from './open.ts';
 
 export interface PresetRow {
@@ -32,12 +33,13 @@ export function presetTable(db: Db) {
   const all = db.prepare<[], Stored>(`SELECT ${COLUMNS} FROM presets ORDER BY position, name, id`);
   const one = db.prepare<[number], Stored>(`SELECT ${COLUMNS} FROM presets WHERE id = ?`);
   const insert = db.prepare(`
-    INSERT INTO presets (name, mark_id, rule, created_at, updated_at, position)
-    VALUES (?, ?, ?, ?, ?, (SELECT coalesce(max(position), 0) + 1 FROM presets))`);
+    INSERT INTO presets (id, name, mark_id, rule, created_at, updated_at, position)
+    VALUES (?, ?, ?, ?, ?, ?, (SELECT coalesce(max(position), 0) + 1 FROM presets))`);
   const update = db.prepare(
     `UPDATE presets SET name = ?, mark_id = ?, rule = ?, updated_at = ?, version = version + 1
      WHERE id = ?`,
   );
+  const nextId = lastingIds(db, 'presets');
   const setPosition = db.prepare('UPDATE presets SET position = ? WHERE id = ?');
   const setFavourite = db.prepare('UPDATE presets SET favourite = ? WHERE id = ?');
   const noteUse = db.prepare('UPDATE presets SET uses = uses + 1, used_at = ? WHERE id = ?');
@@ -54,7 +56,9 @@ export function presetTable(db: Db) {
     },
     insert(name: string, markId: number, rule: PresetRule): number {
       const at = new Date().toISOString();
-      return Number(insert.run(name, markId, JSON.stringify(rule), at, at).lastInsertRowid);
+      const id = nextId();
+      insert.run(id, name, markId, JSON.stringify(rule), at, at);
+      return id;
     },
     update(id: number, name: string, markId: number, rule: PresetRule): void {
       update.run(name, markId, JSON.stringify(rule), new Date().toISOString(), id);

@@ -1,5 +1,6 @@
 import { deliveryRecipeSchema, type DeliveryRecipe } from '#core/contract/delivery';
 import { presetRuleSchema, type PresetRule } from '#core/contract/preset';
+import { lastingIds } from './lastingIds.ts';
 import type { Db } from './open.ts';
 import type { OwnPaths } from './ownPaths.ts';
 
@@ -59,9 +60,10 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
     `SELECT ${COLUMNS} FROM runs WHERE state IN ('running', 'paused') ORDER BY id`,
   );
   const insert = db.prepare(`
-    INSERT INTO runs (batch_id, batch_name, delivery_id, delivery_name, recipe, preset_id,
+    INSERT INTO runs (id, batch_id, batch_name, delivery_id, delivery_name, recipe, preset_id,
       preset_name, rule, mark_id, mark_version, folder, state, created_at)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 'running', ?)`);
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 'running', ?)`);
+  const nextId = lastingIds(db, 'runs');
   const setState = db.prepare(
     'UPDATE runs SET state = ?, problem = ?, finished_at = ? WHERE id = ?',
   );
@@ -101,12 +103,13 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
       return row ? toRun(row) : null;
     },
     insert(run: NewRun): number {
-      const result = insert.run(
-        ...[run.batchId, run.batchName, run.deliveryId, run.deliveryName],
+      const id = nextId();
+      insert.run(
+        ...[id, run.batchId, run.batchName, run.deliveryId, run.deliveryName],
         ...[JSON.stringify(run.recipe), run.presetId, run.presetName, JSON.stringify(run.rule)],
         ...[run.markId, run.markVersion, stored(run.folder), new Date().toISOString()],
       );
-      return Number(result.lastInsertRowid);
+      return id;
     },
     /** @param problem what is in its way, where it is paused by itself */
     setState(id: number, state: RunState, problem: string | null = null): void {

@@ -54,3 +54,10 @@ CREATE INDEX answers_by_age ON answers (answered_at);
 
 -- The temporary file of an item that is about to get its name.
 ALTER TABLE run_items ADD COLUMN temporary TEXT;
+
+-- Windows keep unsaved changes of presets and batches by their ids: those are not given out again.
+INSERT INTO lasting_ids (name, last) VALUES
+  ('batches', (SELECT coalesce(max(id), 0) FROM batches)),
+  ('presets', (SELECT coalesce(max(id), 0) FROM presets)),
+  ('deliveries', (SELECT coalesce(max(id), 0) FROM deliveries)),
+  ('runs', (SELECT coalesce(max(id), 0) FROM runs));
