@@ -13,7 +13,7 @@ export default defineConfig({
     icons({ compiler: 'vue3', scale: 1 }),
   ],
   build: {
-    outDir: fileURLToPath(new URL('./dist', import.meta.url)),
+    outDir: fileURLToPath(new URL('./dist/page', import.meta.url)),
     emptyOutDir: true,
     target: 'es2022',
     // The content security policy allows no data: fonts or scripts.

@@ -26,6 +26,7 @@ export default defineConfig({
         test: {
           name: 'faults',
           include: ['tests/faults/**/*.test.ts'],
+          globalSetup: ['tests/faults/built.ts'],
           fileParallelism: false,
         },
       },

@@ -21,20 +21,30 @@ export function ensureInstalled() {
   writeFileSync(stamp, wanted);
 }
 
-/** Builds the page, unless nothing it is made of has changed. */
+/** Builds page and server, unless nothing they are made of has changed. */
 export function ensureBuilt() {
-  const stamp = join(root, 'dist', '.light-crest-built');
-  const sources = [
-    ...filesBelow(join(root, 'web')),
-    ...filesBelow(join(root, 'core')),
-    join(root, 'vite.config.ts'),
-    join(root, 'package-lock.json'),
-  ];
-  const wanted = hashOf(sources, (path) => readFileSync(path));
+  ensurePart('page', ['web', 'core', 'vite.config.ts', 'package-lock.json'], () => {
+    say('Building the page.');
+    run(bin('vite'), ['build', '--logLevel', 'warn']);
+  });
+  ensureNodeBuilt();
+}
+
+/** What runs in Node.js alone. */
+export function ensureNodeBuilt() {
+  ensurePart('node', ['server', 'core', 'scripts/build-node.mjs', 'package-lock.json'], () => {
+    run(process.execPath, [join(root, 'scripts/build-node.mjs')]);
+  });
+}
+
+function ensurePart(name, made, build) {
+  const stamp = join(root, 'dist', name, '.light-crest-built');
+  const sources = made.map((path) => join(root, path));
+  const files = sources.flatMap((path) => (statSync(path).isDirectory() ? filesBelow(path) : path));
+  const wanted = hashOf(files, (path) => readFileSync(path));
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
-  say('Building the page.');
-  run(bin('vite'), ['build', '--logLevel', 'warn']);
-  writeFileSync(stamp, wanted);
+  build();
+  writeStamp(stamp, wanted);
 }
 
 /** Debian's chromium for the browser tests, unless there is one. */

@@ -9,6 +9,7 @@ const DEMO_PORT = '4320';
 const DEV_PAGE = 'http://localhost:5173';
 /** Keeps what previews took of memory from lying about in many heaps. */
 const FEW_ARENAS = { MALLOC_ARENA_MAX: '2' };
+const BUILT_SERVER = ['--enable-source-maps', join(root, 'dist/node/server.js')];
 const demoData = join(root, '.data', 'demo');
 const demoFolder = join(root, 'demo');
 
@@ -29,7 +30,7 @@ function demo() {
     LIGHT_CREST_FOLDERS: process.env.LIGHT_CREST_FOLDERS ?? demoFolder,
   };
   seedOnce(env);
-  stay(process.execPath, script('server/main.ts'), { ...env, ...FEW_ARENAS });
+  stay(process.execPath, BUILT_SERVER, { ...env, ...FEW_ARENAS });
 }
 
 /** A seed that was interrupted is begun again; a finished one is left as the user has changed it. */
@@ -44,7 +45,7 @@ function seedOnce(env) {
 
 function start() {
   ensureBuilt();
-  stay(process.execPath, script('server/main.ts'), FEW_ARENAS);
+  stay(process.execPath, BUILT_SERVER, FEW_ARENAS);
 }
 
 function dev() {

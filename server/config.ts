@@ -1,6 +1,6 @@
 import { delimiter, join, resolve } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { photosAtOnce } from './imaging/limits.ts';
+import { PROJECT_FOLDER } from './projectFolder.ts';
 
 /** What can be set from outside, read once at start. */
 export interface Config {
@@ -19,11 +19,9 @@ export interface Config {
 
 export const DEFAULT_PORT = 4310;
 
-const projectFolder = fileURLToPath(new URL('..', import.meta.url));
-
 export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
   return {
-    dataFolder: resolve(env.LIGHT_CREST_DATA ?? join(projectFolder, '.data', 'own')),
+    dataFolder: resolve(env.LIGHT_CREST_DATA ?? join(PROJECT_FOLDER, '.data', 'own')),
     port: readPort(env.LIGHT_CREST_PORT),
     host: '127.0.0.1',
     folders: (env.LIGHT_CREST_FOLDERS ?? '')
@@ -31,7 +29,7 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
       .filter(Boolean)
       .map((at) => resolve(at)),
     importsAtOnce: photosAtOnce(),
-    pageFolder: env.LIGHT_CREST_DEV ? null : join(projectFolder, 'dist'),
+    pageFolder: env.LIGHT_CREST_DEV ? null : join(PROJECT_FOLDER, 'dist', 'page'),
     logLevel: env.LIGHT_CREST_LOG ?? 'warn',
   };
 }

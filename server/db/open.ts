@@ -1,12 +1,13 @@
 import { readdirSync, readFileSync } from 'node:fs';
-import { fileURLToPath } from 'node:url';
+import { join } from 'node:path';
 import Database from 'better-sqlite3';
+import { PROJECT_FOLDER } from '../projectFolder.ts';
 import { storeBelowData } from './ownPaths.ts';
 
 export type Db = Database.Database;
 
 const BUSY_TIMEOUT_MS = 5_000;
-const migrationsFolder = fileURLToPath(new URL('./migrations', import.meta.url));
+const migrationsFolder = join(PROJECT_FOLDER, 'server/db/migrations');
 
 /** Opens the database of a data folder and brings it up to date. */
 export function openDatabase(path: string, dataFolder: string): Db {

@@ -1,14 +1,14 @@
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import type { FontChoice, Parts } from '#core/contract/design';
 import type { DrawContext } from '#core/design/context';
 import { Face } from '#core/lettering/face';
+import { PROJECT_FOLDER } from '../projectFolder.ts';
 import { faceKey, nearestFace, type FontFaceInfo } from '#core/lettering/shippedFonts';
 
 /** Fonts on disk: `<folder>/<family>/<weight>[-italic].ttf`, in every process the same. */
 
-export const SHIPPED_FONTS_FOLDER = fileURLToPath(new URL('../../fonts', import.meta.url));
+export const SHIPPED_FONTS_FOLDER = join(PROJECT_FOLDER, 'fonts');
 
 const FACE_FILE = /^(\d{1,4})(-italic)?\.ttf$/;
 /** A family is a folder's name, never a way out of it. */

@@ -21,7 +21,11 @@ export async function startServer(
   /** One that is free, unless it is told. */
   port = '0',
 ): Promise<ServerProcess> {
-  const child: ChildProcess = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
+  // Built, it starts in a fifth of the time; whoever starts it often says so.
+  const entry = process.env.LIGHT_CREST_BUILT
+    ? ['dist/node/server.js']
+    : ['--import', 'tsx', 'server/main.ts'];
+  const child: ChildProcess = spawn(process.execPath, entry, {
     cwd: ROOT,
     env: {
       ...process.env,

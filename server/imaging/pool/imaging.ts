@@ -1,10 +1,10 @@
-import { basename } from 'node:path';
-import { fileURLToPath } from 'node:url';
+import { basename, join } from 'node:path';
 import type { Adjustment } from '#core/contract/adjustment';
 import type { Design, Parts } from '#core/contract/design';
 import type { LiftSettings } from '#core/contract/lift';
 import type { PresetRule } from '#core/contract/preset';
 import { failure, type Result } from '#core/result';
+import { BUILT_FOLDER, IS_SOURCE, PROJECT_FOLDER } from '../../projectFolder.ts';
 import { messageOf } from '../imageErrors.ts';
 import {
   FONT_TIMEOUT_MS,
@@ -25,7 +25,9 @@ import type { RenderJob } from '../renderPhoto.ts';
 import type { GivenMark, ImagingTasks, JudgeJob, PreviewFiles } from './imagingTasks.ts';
 import { ProcessEnded, ProcessPool, type TaskLimits } from './processPool.ts';
 
-const PROCESS = fileURLToPath(new URL('./imagingProcess.ts', import.meta.url));
+const PROCESS = IS_SOURCE
+  ? join(PROJECT_FOLDER, 'server/imaging/pool/imagingProcess.ts')
+  : join(BUILT_FOLDER, 'imagingProcess.js');
 
 const GB = 1_000_000_000;
 /** An enlarged output at the limit of pixels is held twice, beside what it was made of. */
