@@ -7,8 +7,11 @@ import { root, run, say, script, stay, writeStamp } from './house.mjs';
 
 const DEMO_PORT = '4320';
 const DEV_PAGE = 'http://localhost:5173';
-/** Keeps what previews took of memory from lying about in many heaps. */
-const FEW_ARENAS = { MALLOC_ARENA_MAX: '2' };
+/**
+ * Few arenas keep what previews took of memory from lying about in many heaps. A disk that does not
+ * answer holds a thread for each question: with more of them, all other disks can still be asked.
+ */
+const FEW_ARENAS = { MALLOC_ARENA_MAX: '2', UV_THREADPOOL_SIZE: '12' };
 const BUILT_SERVER = ['--enable-source-maps', join(root, 'dist/node/server.js')];
 const demoData = join(root, '.data', 'demo');
 const demoFolder = join(root, 'demo');

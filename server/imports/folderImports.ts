@@ -127,7 +127,7 @@ export class FolderImports {
 
   private async goOn(row: ImportRow): Promise<void> {
     const { tables, allowed } = this.parts;
-    const folder = allowed.resolve(row.folder);
+    const folder = await allowed.resolve(row.folder);
     const there = folder.ok ? await listed(row.folder) : folder;
     tables.imports.setState(
       row.id,

@@ -116,7 +116,7 @@ export function batchRoutes(parts: RouteParts): Router {
   router.post('/batches/:id/folders', async (request, response) => {
     const batch = batchOf(idOf(request));
     const { path } = validated(folderImportBody, request.body);
-    const folder = allowed.resolve(path);
+    const folder = await allowed.resolve(path);
     if (!folder.ok) throw unusable(folder.reason);
     const begun = await imports.begin(batch.id, folder.value);
     if (!begun.ok) throw unusable(begun.reason);

@@ -16,13 +16,13 @@ export function deliveryRoutes({ tables, allowed, paths, config }: RouteParts): 
     return delivery;
   };
 
-  const usable = (body: unknown): DeliveryWish => {
+  const usable = async (body: unknown): Promise<DeliveryWish> => {
     const wish = validated(deliveryBody, body);
     if (wish.presetId !== null && !tables.presets.get(wish.presetId)) {
       throw unusable('The preset of this delivery is not there any more.');
     }
     if (wish.folder === null) return wish;
-    const folder = allowed.resolve(wish.folder);
+    const folder = await allowed.resolve(wish.folder);
     if (!folder.ok) throw unusable(folder.reason);
     const isOurs = isWithin(config.dataFolder, folder.value);
     if (isOurs && !isWithin(paths.exports, folder.value)) {
@@ -35,14 +35,14 @@ export function deliveryRoutes({ tables, allowed, paths, config }: RouteParts): 
     response.json(tables.deliveries.all());
   });
 
-  router.post('/deliveries', (request, response) => {
-    const wish = usable(request.body);
+  router.post('/deliveries', async (request, response) => {
+    const wish = await usable(request.body);
     sendMade(response, tables, () => deliveryOf(tables.deliveries.insert(wish)));
   });
 
-  router.put('/deliveries/:id', (request, response) => {
+  router.put('/deliveries/:id', async (request, response) => {
+    const wish = await usable(request.body);
     const { id, name, version } = deliveryOf(idOf(request));
-    const wish = usable(request.body);
     if ((wish.baseVersion ?? version) !== version) throw changedMeanwhile(name, version);
     tables.deliveries.update(id, wish);
     response.json(deliveryOf(id));

@@ -72,7 +72,7 @@ export function readabilityRoutes(parts: RouteParts): Router {
     if (!photo) throw notFound('That photo');
     const source = isWithin(paths.photos, photo.path)
       ? { ok: true as const, value: photo.path }
-      : allowed.resolve(photo.path);
+      : await allowed.resolve(photo.path);
     if (!source.ok) throw unusable(source.reason);
     const { resize, marked, ...region } = validated(regionBody, request.body);
     const frame = resizeFrame(photo, resize);

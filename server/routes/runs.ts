@@ -95,7 +95,7 @@ export function runRoutes(parts: RouteParts): Router {
   });
 
   router.get('/outputs/:id/tile', async (request, response) => {
-    const { item, path } = outputOf(idOf(request));
+    const { item, path } = await outputOf(idOf(request));
     const tile = paths.outputTile(item.id);
     if (!existsSync(tile)) {
       const made = await imaging.outputTile(path);
@@ -111,7 +111,7 @@ export function runRoutes(parts: RouteParts): Router {
   });
 
   router.get('/outputs/:id/view', async (request, response) => {
-    const { path } = outputOf(idOf(request));
+    const { path } = await outputOf(idOf(request));
     response.set('Cache-Control', 'private, no-cache');
     if (/\.tif$/.test(path)) {
       const jpeg = await imaging.outputAsJpeg(path);
@@ -122,18 +122,19 @@ export function runRoutes(parts: RouteParts): Router {
     response.sendFile(path, { dotfiles: 'allow' });
   });
 
-  router.get('/outputs/:id/file', (request, response) => {
-    const { path } = outputOf(idOf(request));
+  router.get('/outputs/:id/file', async (request, response) => {
+    const { path } = await outputOf(idOf(request));
     response.download(path, basename(path), { dotfiles: 'allow' });
   });
 
   router.get('/runs/:id/zip', async (request, response) => {
     const run = runOf(idOf(request));
-    const outputs = tables.items
-      .ofRun(run.id)
-      .filter((item) => item.status === 'written')
-      .map((item) => item.output)
-      .filter((path): path is string => path !== null && usableOutput(path));
+    const outputs: string[] = [];
+    for (const { status, output } of tables.items.ofRun(run.id)) {
+      if (status === 'written' && output !== null && (await isUsableOutput(output))) {
+        outputs.push(output);
+      }
+    }
     if (outputs.length === 0)
       throw unusable('This run has no outputs that could be put into a ZIP.');
     const name = safeName(`${run.batchName} ${run.deliveryName}`) || 'Light Crest';
@@ -154,17 +155,17 @@ export function runRoutes(parts: RouteParts): Router {
     await zip.finalize();
   }
 
-  function outputOf(itemId: number): { item: RunItemRow; path: string } {
+  async function outputOf(itemId: number): Promise<{ item: RunItemRow; path: string }> {
     const item = tables.items.get(itemId);
     if (!item?.output || (item.status !== 'written' && item.status !== 'skipped')) {
       throw notFound('That output');
     }
-    if (!usableOutput(item.output)) throw notFound(basename(item.output));
+    if (!(await isUsableOutput(item.output))) throw notFound(basename(item.output));
     return { item, path: item.output };
   }
 
-  function usableOutput(path: string): boolean {
-    return allowed.resolve(path).ok && existsSync(path);
+  async function isUsableOutput(path: string): Promise<boolean> {
+    return (await allowed.resolve(path)).ok && existsSync(path);
   }
 
   return router;

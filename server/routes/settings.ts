@@ -45,7 +45,7 @@ export function settingsRoutes({ tables, allowed, config, paths }: RouteParts): 
 
   router.post('/folders', async (request, response) => {
     const { path } = validated(newFolderBody, request.body);
-    const folder = allowed.resolve(path);
+    const folder = await allowed.resolve(path);
     if (!folder.ok) throw unusable(folder.reason);
     try {
       await mkdir(folder.value);
@@ -68,13 +68,13 @@ export function settingsRoutes({ tables, allowed, config, paths }: RouteParts): 
   }
 
   async function listFolder(path: string): Promise<FolderView> {
-    const real = allowed.resolve(path);
+    const real = await allowed.resolve(path);
     if (!real.ok) throw unusable(real.reason);
     const entries = await readdir(real.value, { withFileTypes: true }).catch((error: unknown) => {
       throw unusable(folderSentence(path, error));
     });
     const visible = entries.filter((entry) => !entry.name.startsWith('.'));
-    const parent = allowed.resolve(dirname(real.value));
+    const parent = await allowed.resolve(dirname(real.value));
     return {
       path: real.value,
       parent: parent.ok ? parent.value : null,

@@ -52,7 +52,7 @@ export async function exportItem(
   const { tables, marks, paths, imaging } = parts;
   const closed = await openFolder(run, parts);
   if (closed) return closed;
-  const problem = sourceProblem(item, parts);
+  const problem = await sourceProblem(item, parts);
   if (problem) return failed(problem);
   const knowledge = await names.knowledge();
   const place = (frame?: Parameters<typeof outputPlace>[2]) => ({
@@ -128,7 +128,7 @@ async function openFolder(
   { folder }: RunRow,
   { allowed, paths }: ExportParts,
 ): Promise<ItemEnd | null> {
-  const isAllowed = allowed.resolve(folder);
+  const isAllowed = await allowed.resolve(folder);
   if (!isAllowed.ok) return failed(isAllowed.reason);
   try {
     return await withinTime(LOOK_MS, folder, async () => {
@@ -144,9 +144,12 @@ async function openFolder(
   }
 }
 
-function sourceProblem(item: RunItemRow, { allowed, paths }: ExportParts): string | null {
+async function sourceProblem(
+  item: RunItemRow,
+  { allowed, paths }: ExportParts,
+): Promise<string | null> {
   if (isWithin(paths.photos, item.sourcePath)) return null;
-  const isAllowed = allowed.resolve(item.sourcePath);
+  const isAllowed = await allowed.resolve(item.sourcePath);
   return isAllowed.ok ? null : isAllowed.reason;
 }
 

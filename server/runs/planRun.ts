@@ -142,7 +142,7 @@ async function namesThere(
   { folder, deliveryName }: NewRun,
   { allowed, exportsFolder }: PlanningHouse,
 ): Promise<Result<Set<string>>> {
-  const isAllowed = allowed.resolve(folder);
+  const isAllowed = await allowed.resolve(folder);
   if (!isAllowed.ok) return isAllowed;
   try {
     const names = await withinTime(LOOK_MS, folder, async () => {
