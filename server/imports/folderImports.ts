@@ -18,6 +18,9 @@ export const MAX_FOLDER_PHOTOS = 20_000;
 /** Refusals beyond these are counted, not listed. */
 const LISTED_REFUSALS = 200;
 
+/** After the database could not be written; it may have room again by then. */
+const TRY_AGAIN_MS = 5_000;
+
 /** What listing a folder may take; one on another computer may never answer. */
 const LIST_MS = 30_000;
 
@@ -78,9 +81,10 @@ export class FolderImports {
   /** Goes on with a paused one, or reads once more what was refused or cancelled. */
   async resume(batchId: number): Promise<void> {
     const row = this.parts.tables.imports.newestOf(batchId);
-    if (!row || row.state === 'reading') return;
-    const again = row.state === 'paused' ? 0 : this.parts.tables.imports.requeue(row.id);
-    if (row.state === 'paused' || again > 0) await this.goOn(row);
+    if (!row || this.readers.has(row.id)) return;
+    const isUnfinished = row.state === 'paused' || row.state === 'reading';
+    const again = isUnfinished ? 0 : this.parts.tables.imports.requeue(row.id);
+    if (isUnfinished || again > 0) await this.goOn(row);
   }
 
   /** What is being read, or null. */
@@ -150,9 +154,13 @@ export class FolderImports {
       .run()
       .then((end) => this.ended(row.id, end.kind === 'stopped' ? null : end))
       .catch((error: unknown) => {
-        // The database itself cannot be written; the row says what is left to do.
+        // The database itself could not be written: the row says what is left to do.
         log.error({ err: error, import: row.id }, 'an import stopped');
         this.readers.delete(row.id);
+        setTimeout(
+          () => void this.resume(row.batchId).catch(() => undefined),
+          TRY_AGAIN_MS,
+        ).unref();
       });
   }
 

@@ -3,6 +3,7 @@ import { mkdirSync } from 'node:fs';
 
 /** A disk of a few megabytes, for tests of what happens when it is full. */
 export interface SmallDisk {
+  readonly grow: (size: string) => void;
   readonly remove: () => void;
 }
 
@@ -17,5 +18,8 @@ export function smallDisk(folder: string, size: string): SmallDisk | null {
     process.stderr.write('NOT TESTED: a full disk, since only root may mount a small one here.\n');
     return null;
   }
-  return { remove: () => execFileSync('umount', ['-l', folder]) };
+  return {
+    grow: (to) => void execFileSync('mount', ['-o', `remount,size=${to}`, folder]),
+    remove: () => void execFileSync('umount', ['-l', folder]),
+  };
 }

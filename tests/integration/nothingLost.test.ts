@@ -181,6 +181,13 @@ describe('a folder that is read', () => {
       expect(paused.reading.problem).toMatch(/full/);
       expect(paused.photos.length).toBeGreaterThan(0);
       await full.api.get('/api/settings').expect(200);
+      disk.grow('200m');
+      await full.api.post(`/api/batches/${id}/folders/resume`).expect(200);
+      const done = await until(
+        async () => (await full.api.get(`/api/batches/${id}`)).body,
+        ({ reading }) => reading === null,
+      );
+      expect(done.photos).toHaveLength(40);
     } finally {
       await full.end();
       disk.remove();
