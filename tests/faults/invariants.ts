@@ -21,6 +21,7 @@ interface OpenBatch {
 }
 
 const REST_MS = 60_000;
+const LEFTOVER_MS = 15_000;
 
 /** Why an output may be missing for good: what the photographer asked for cannot be, or is gone. */
 const FAIR_REASONS =
@@ -32,7 +33,7 @@ export async function broken(world: World): Promise<string[]> {
   checkOriginals(world, problems);
   await checkConfirmed(world, problems);
   await checkOutputs(world, details, problems);
-  checkLeftovers(world, problems);
+  await checkLeftovers(world, problems);
   if (/nobody looked after/.test(world.said()))
     problems.push(`a failure without an owner: ${world.said()}`);
   return problems;
@@ -204,9 +205,12 @@ async function checkOutputs(
   }
 }
 
-function checkLeftovers(world: World, problems: string[]): void {
-  const incoming = readdirSync(join(world.data, 'incoming'));
-  if (incoming.length > 0) problems.push(`left in incoming: ${incoming.join(', ')}`);
+async function checkLeftovers(world: World, problems: string[]): Promise<void> {
+  const incoming = (): string[] => readdirSync(join(world.data, 'incoming'));
+  // An upload whose line broke is still being worked on.
+  await until(incoming, (names) => names.length === 0, LEFTOVER_MS).catch(() =>
+    problems.push(`left in incoming: ${incoming().join(', ')}`),
+  );
   const exports = join(world.data, 'exports');
   const folders = [
     ...[...world.folders, world.out, world.smallFolder],
