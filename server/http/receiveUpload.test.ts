@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { Readable } from 'node:stream';
+import { PassThrough, Readable } from 'node:stream';
 import type { Request } from 'express';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { receiveUpload } from './receiveUpload.ts';
@@ -55,4 +55,22 @@ describe('receiveUpload', () => {
     const whole = Object.assign(request(['x']), { complete: true });
     await expect(receiveUpload(whole, nowhere)).rejects.toThrow('is not there any more');
   });
+});
+
+it('leaves nothing of a line that breaks at once, not even a moment later', async () => {
+  const paths = Array.from({ length: 40 }, (_, index) => join(folder, `upload-${index}`));
+  await Promise.all(
+    paths.map(async (at) => {
+      const request = new PassThrough();
+      const receiving = receiveUpload(
+        Object.assign(request, { headers: {}, complete: false }) as never,
+        at,
+      );
+      request.write('half');
+      request.destroy(new Error('aborted'));
+      expect(await receiving).toBe(null);
+    }),
+  );
+  await new Promise((done) => setTimeout(done, 50));
+  expect(paths.filter((at) => existsSync(at))).toEqual([]);
 });
