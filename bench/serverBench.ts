@@ -6,6 +6,13 @@ import sharp from 'sharp';
 import type { BatchView, RunDetailView } from '#core/contract/http';
 import { presetRuleSchema } from '#core/contract/preset';
 import { CHROMIUM } from '../tests/helpers/chromium.ts';
+import {
+  atRulesSvg,
+  hugePng,
+  longPdf,
+  nestedSvg,
+  nonsenseFont,
+} from '../tests/helpers/oddFiles.ts';
 import { startServer, type ServerProcess } from '../tests/helpers/serverProcess.ts';
 import { folderOf, MARK } from './material.ts';
 import { atLeast, atMost, median, treeMemoryMb, type Row } from './measure.ts';
@@ -33,6 +40,7 @@ export async function serverBench(): Promise<Row[]> {
       ...(await longRun(server, join(pictures, 'out'))),
       await wall(server, join(pictures, 'wall')),
       ...(await planning(server, join(pictures, 'more for the wall'))),
+      ...(await oddFiles(server)),
     ];
   } finally {
     await server.kill();
@@ -176,5 +184,40 @@ async function planning(server: ServerProcess, folder: string): Promise<Row[]> {
   return [
     atMost(`planning a run of ${photos}`, median(times) / MS_PER_SECOND, 1, ' s'),
     atMost('planning: the slowest other request meanwhile', slowestMs, 500, ' ms'),
+  ];
+}
+
+/** Files made to be slow or nonsense: the slowest answer, and what other requests wait meanwhile. */
+async function oddFiles(server: ServerProcess): Promise<Row[]> {
+  const files: [string, Buffer][] = [
+    ['/marks?name=nested.svg', nestedSvg()],
+    ['/marks?name=rules.svg', atRulesSvg()],
+    ['/marks?name=huge.png', hugePng()],
+    ['/marks?name=long.pdf', await longPdf()],
+    ['/fonts?name=nonsense.ttf', nonsenseFont()],
+  ];
+  let slowestMs = 0;
+  let othersMs = 0;
+  for (const [path, body] of files) {
+    let isAnswered = false;
+    const others = (async () => {
+      while (!isAnswered) {
+        const startMs = performance.now();
+        await ask(server, 'GET', '/settings');
+        othersMs = Math.max(othersMs, performance.now() - startMs);
+      }
+    })();
+    const startMs = performance.now();
+    const headers = { 'Content-Type': 'application/octet-stream' };
+    const init = { method: 'POST', headers, body: new Uint8Array(body) };
+    const { status } = await fetch(`${server.address}/api${path}`, init);
+    slowestMs = Math.max(slowestMs, performance.now() - startMs);
+    isAnswered = true;
+    await others;
+    if (status !== 422) throw new Error(`Expected ${path} to be refused, found ${status}.`);
+  }
+  return [
+    atMost('odd files: the slowest is answered after', slowestMs / MS_PER_SECOND, 5, ' s'),
+    atMost('odd files: the slowest other request meanwhile', othersMs, 500, ' ms'),
   ];
 }

@@ -38,6 +38,8 @@ afterAll(async () => {
   await browser.close();
 });
 
+// Drawing here, beside the test, closes the reader of SVG for everybody else.
+sharp.unblock({ operation: ['VipsForeignLoadSvg'] });
 const PICTURE = await sharp(
   Buffer.from(
     '<svg xmlns="http://www.w3.org/2000/svg" width="300" height="200"><circle cx="150" cy="100" r="90" fill="#a33"/><path d="M30 190Q150 60 270 190" stroke="#268" stroke-width="14" fill="none"/></svg>',

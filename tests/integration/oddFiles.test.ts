@@ -13,8 +13,9 @@ import { addMark } from '#tests/helpers/runs';
 
 /** Odd files are answered soon, with a sentence, and hold nobody else up. */
 
-const ANSWER_MS = 5_000;
-const OTHERS_MS = 500;
+/** The bench holds the figures (5 s and 0.5 s); here a busy machine has three times that. */
+const ANSWER_MS = 15_000;
+const OTHERS_MS = 1_500;
 
 let test: TestHouse;
 beforeAll(async () => {
