@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, onScopeDispose, ref, watch } from 'vue';
-import { sentenceOf } from './api/client.ts';
+import { START_LOCATION } from 'vue-router';
+import { api, sentenceOf } from './api/client.ts';
 import { onServerEvent } from './api/events.ts';
 import ConflictDialog from './components/ConflictDialog.vue';
 import AppHeader from './components/AppHeader.vue';
@@ -32,10 +33,20 @@ async function load(): Promise<void> {
 onMounted(load);
 onMounted(() => void router.isReady().then(loadViewsAhead));
 onScopeDispose(
-  router.onError(() =>
-    notices.problem('This view could not be loaded, since the server does not answer. Try again.'),
-  ),
+  router.onError(async (_error, to, from) => {
+    // A browser remembers that a part of the page failed, so asking it again is of no use: the page
+    // is loaded anew at the view, but only once, lest it goes round and round.
+    if (from !== START_LOCATION && (await serverAnswers()))
+      return window.location.assign(to.fullPath);
+    notices.problem('This view could not be loaded, since the server does not answer. Try again.');
+  }),
 );
+
+const serverAnswers = (): Promise<boolean> =>
+  api.get('/settings').then(
+    () => true,
+    () => false,
+  );
 
 watch(
   () => library.settings.surround,

@@ -168,7 +168,6 @@ test('a folder that is being read goes on after a restart, or waits for its disk
   const { id } = await post(app, '/batches', { name: 'Shore', presetId: 1 });
   await page.goto(`${app.address}/batches/${id}`);
   await post(app, `/batches/${id}/folders`, { path: folder });
-  await expect(page.getByText(/Taking in \d+ of 40/)).toBeVisible();
   await app.kill();
   renameSync(folder, `${folder} away`);
   await app.start();
@@ -215,4 +214,18 @@ test('files that are dropped while the server is away come in when it is back', 
   await expect(page.getByText('waiting for the server')).toBeVisible();
   await app.start();
   await expect(page.getByTestId('wall').getByRole('group')).toHaveCount(3);
+});
+
+test('a view that could not be loaded ahead opens once the server answers', async ({
+  app,
+  page,
+}) => {
+  await page.route('**/*.wasm', (route) => route.abort());
+  const failed = page.waitForEvent('requestfailed', (request) => request.url().endsWith('.wasm'));
+  await page.goto(`${app.address}/marks`);
+  await failed;
+  await page.unroute('**/*.wasm');
+  await page.getByRole('link', { name: 'Compose one' }).click();
+  await expect(page.getByRole('button', { name: 'Over a line' })).toBeVisible();
+  await expect(page).toHaveURL(/\/marks\/compose$/);
 });
