@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { basename, dirname, join } from 'node:path';
+import Database from 'better-sqlite3';
 import sharp from 'sharp';
 import type {
   BatchView,
@@ -133,6 +134,7 @@ async function checkConfirmed(world: World, problems: string[]): Promise<void> {
     if ((adjusted.get(id) ?? null) !== opacity)
       problems.push(`the adjustment of photo ${id} is lost`);
   }
+  checkInPlace(world, problems);
   for (const [key, runs] of confirmed.runs) {
     if (runs.size > 1) problems.push(`the run asked for by ${key} was begun ${runs.size} times`);
   }
@@ -158,11 +160,22 @@ function checkPhotos(
     else hashes.push(hashOf(readFileSync(join(world.data, 'photos', copy))));
   }
   if (new Set(hashes).size < hashes.length) problems.push(`a photo is twice in batch ${batchId}`);
-  const inPlace = photos.filter(({ origin }) => origin === 'in-place').length;
-  if (inPlace > world.originals.size) problems.push(`a photo in place is twice in ${batchId}`);
   for (const hash of world.confirmed.uploads.get(batchId) ?? []) {
     if (!hashes.includes(hash)) problems.push(`a copied photo of batch ${batchId} is lost`);
   }
+}
+
+/** Read from the database: views do not tell where photos lie. */
+function checkInPlace(world: World, problems: string[]): void {
+  const db = new Database(join(world.data, 'light-crest.sqlite'), { readonly: true });
+  const twice = db
+    .prepare(
+      `SELECT batch_id, path FROM photos WHERE origin = 'in-place'
+       GROUP BY batch_id, path HAVING count(*) > 1`,
+    )
+    .all() as { batch_id: number; path: string }[];
+  db.close();
+  for (const { batch_id, path } of twice) problems.push(`${path} is twice in batch ${batch_id}`);
 }
 
 function isFile(path: string): boolean {
