@@ -221,7 +221,8 @@ test('a view that could not be loaded ahead opens once the server answers', asyn
   page,
 }) => {
   await page.route('**/*.wasm', (route) => route.abort());
-  const failed = page.waitForEvent('requestfailed', (request) => request.url().endsWith('.wasm'));
+  // It is asked for twice before it is given up.
+  const failed = page.waitForEvent('console', (message) => message.text().startsWith('Aborted('));
   await page.goto(`${app.address}/marks`);
   await failed;
   await page.unroute('**/*.wasm');
