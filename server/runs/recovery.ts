@@ -33,9 +33,11 @@ export async function recoverRun(tables: Tables, run: RunRow): Promise<string | 
     }
   }
   tables.together(() => {
+    // As it is now: looking takes a while where a disk does not answer.
+    const isCancelled = tables.runs.get(run.id)?.state === 'cancelled';
     for (const item of items) {
       if (finished.has(item.id)) tables.items.finish(item.id, 'written', item.output, null);
-      else if (run.state === 'cancelled') tables.items.finish(item.id, 'cancelled', null, null);
+      else if (isCancelled) tables.items.finish(item.id, 'cancelled', null, null);
       else tables.items.requeue(item.id);
     }
   });

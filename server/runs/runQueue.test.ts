@@ -244,4 +244,73 @@ describe('a run', () => {
     await ended(bad);
     expect(run()).toMatchObject({ state: 'done', problem: null });
   });
+
+  describe('that waits for its folder after a restart', () => {
+    let id: number;
+    const run = () => tables.runs.get(id) ?? (null as never);
+    const unplug = (): void => {
+      db.prepare('UPDATE runs SET folder = ? WHERE id = ?').run(join(folder, 'x'.repeat(300)), id);
+    };
+    const plugIn = (): void => {
+      db.prepare('UPDATE runs SET folder = ? WHERE id = ?').run(join(folder, 'out'), id);
+    };
+
+    beforeEach(async () => {
+      renderMs = 5_000;
+      id = beginRun([1, 1]);
+      await delay(60);
+      await queue.close();
+      unplug();
+      renderMs = 10;
+      queue = new RunQueue((queue as unknown as { parts: QueueParts }).parts);
+      await queue.recover();
+      expect(run().state).toBe('paused');
+    });
+
+    it('is not gone on with where it is cancelled while that is looked at', async () => {
+      plugIn();
+      const going = queue.resume(run());
+      queue.cancel(run());
+      await going;
+      expect(run().state).toBe('cancelled');
+      expect(tables.runs.counts(id).cancelled).toBe(2);
+    });
+
+    it('stays cancelled where the folder is still away', async () => {
+      const going = queue.resume(run());
+      queue.cancel(run());
+      await going;
+      expect(run().state).toBe('cancelled');
+    });
+
+    it('is looked at once, however often it is gone on with', async () => {
+      plugIn();
+      renderMs = 100;
+      await Promise.all([queue.resume(run()), queue.resume(run()), queue.resume(run())]);
+      await ended(id);
+      expect(tables.runs.counts(id).written).toBe(2);
+      expect(readdirSync(join(folder, 'out'))).toHaveLength(2);
+    });
+
+    it('is done where nothing was left to do', async () => {
+      plugIn();
+      for (const item of tables.items.interrupted(id)) {
+        tables.items.finish(item.id, 'written', join(folder, 'out', item.sourceName), null);
+      }
+      await queue.resume(run());
+      expect(run().state).toBe('done');
+    });
+
+    it('says what is in the way where failed ones are tried again', async () => {
+      const [first] = tables.items.interrupted(id);
+      tables.items.finish(first?.id ?? 0, 'failed', null, 'It was full.');
+      await queue.retry(run());
+      expect(run()).toMatchObject({ state: 'paused' });
+      expect(run().problem).toContain('too long');
+      plugIn();
+      await queue.resume(run());
+      await ended(id);
+      expect(tables.runs.counts(id).written).toBe(2);
+    });
+  });
 });

@@ -44,6 +44,8 @@ export class RunQueue {
   private readonly inWork = new Map<number, InWork>();
   /** Runs that an earlier server left and that were not looked at yet. */
   private readonly unrecovered = new Set<number>();
+  /** Looks under way: a second one would take what the first has begun anew for left behind. */
+  private readonly recovering = new Map<number, Promise<string | null>>();
   private isClosed = false;
 
   constructor(private readonly parts: QueueParts) {}
@@ -80,7 +82,9 @@ export class RunQueue {
   /** Goes on with a paused run, and looks first whether what was in its way still is. */
   async resume(run: RunRow): Promise<void> {
     if (run.state !== 'paused') return;
-    if (this.unrecovered.has(run.id) && !(await this.recoverOne(run.id))) return;
+    if ((await this.problemOf(run.id)) !== null) return;
+    // It may have been cancelled while its folder was looked at, or nothing was left to do.
+    if (this.parts.tables.runs.get(run.id)?.state !== 'paused') return;
     this.names.get(run.id)?.forgetSources();
     this.parts.tables.runs.setState(run.id, 'running');
     this.paces.get(run.id)?.resume();
@@ -104,8 +108,9 @@ export class RunQueue {
 
   /** Failed and cancelled photos once more; what is written stays. */
   async retry(run: RunRow): Promise<void> {
-    if (this.unrecovered.has(run.id)) await this.recoverOne(run.id);
+    const problem = await this.problemOf(run.id);
     if (this.parts.tables.items.requeueFailed(run.id) === 0) return;
+    if (problem !== null) return this.hold(run.id, problem);
     this.parts.tables.runs.setState(run.id, 'running');
     this.names.delete(run.id);
     this.paces.delete(run.id);
@@ -136,23 +141,38 @@ export class RunQueue {
     await Promise.all(working.map(({ done }) => done));
   }
 
-  /** @returns whether the run can go on */
-  private async recoverOne(runId: number): Promise<boolean> {
+  /** Looks at a run that was not looked at yet. @returns what keeps it from going on, or null */
+  private async problemOf(runId: number): Promise<string | null> {
+    return this.unrecovered.has(runId) ? this.recoverOne(runId) : null;
+  }
+
+  /** @returns what keeps the run from going on, or null */
+  private recoverOne(runId: number): Promise<string | null> {
+    const underWay = this.recovering.get(runId);
+    if (underWay) return underWay;
+    const recovering = this.lookAt(runId).finally(() => this.recovering.delete(runId));
+    this.recovering.set(runId, recovering);
+    return recovering;
+  }
+
+  private async lookAt(runId: number): Promise<string | null> {
     const { tables, log } = this.parts;
     const run = tables.runs.get(runId);
-    if (!run) return false;
+    if (!run) return 'That run is not there any more.';
     try {
       const problem = await recoverRun(tables, run);
       if (problem !== null) {
-        if (run.state !== 'cancelled') this.hold(runId, problem);
-        return false;
+        // Looking takes a while where a disk does not answer; it may have been cancelled meanwhile.
+        const state = tables.runs.get(runId)?.state;
+        if (state === 'running' || state === 'paused') this.hold(runId, problem);
+        return problem;
       }
       this.unrecovered.delete(runId);
       await this.finishIfDone(runId);
-      return true;
+      return null;
     } catch (error) {
       log.error({ err: error, run: runId }, 'a run could not be taken up');
-      return false;
+      return `It could not be taken up (${(error as Error).message}).`;
     }
   }
 
