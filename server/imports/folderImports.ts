@@ -133,6 +133,10 @@ export class FolderImports {
     const { tables, allowed } = this.parts;
     const folder = await allowed.resolve(row.folder);
     const there = folder.ok ? await listed(row.folder) : folder;
+    // Looking takes a while where a disk does not answer; it may have been cancelled, deleted with its
+    // batch or gone on with meanwhile.
+    if (this.isClosed || this.readers.has(row.id)) return;
+    if (tables.imports.get(row.id)?.state !== row.state) return;
     tables.imports.setState(
       row.id,
       there.ok ? 'reading' : 'paused',
@@ -157,11 +161,16 @@ export class FolderImports {
         // The database itself could not be written: the row says what is left to do.
         log.error({ err: error, import: row.id }, 'an import stopped');
         this.readers.delete(row.id);
-        setTimeout(
-          () => void this.resume(row.batchId).catch(() => undefined),
-          TRY_AGAIN_MS,
-        ).unref();
+        this.goOnLater(row.batchId);
       });
+  }
+
+  /** Until the database can be written again. */
+  private goOnLater(batchId: number): void {
+    const goOn = (): void => {
+      if (!this.isClosed) this.resume(batchId).catch(() => this.goOnLater(batchId));
+    };
+    setTimeout(goOn, TRY_AGAIN_MS).unref();
   }
 
   private ended(
