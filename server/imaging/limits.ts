@@ -5,9 +5,14 @@ import { availableParallelism } from 'node:os';
 /** More photos at once only cost memory: the disk and the memory bus are shared. */
 const MOST_AT_ONCE = 4;
 
-/** One photo more than there are cores: while one waits for the disk, the others work. */
+/** One photo more than there are processes for them: the next is at hand when one of them is free. */
 export function photosAtOnce(): number {
   return Math.min(availableParallelism() + 1, MOST_AT_ONCE);
+}
+
+/** One for each core. A process keeps some 250 MB once it held a whole photo, so none is spare. */
+export function photoProcesses(): number {
+  return Math.min(availableParallelism(), MOST_AT_ONCE);
 }
 
 /** For what the page waits for: one may be held up by a slow file while the other goes on. */

@@ -13,7 +13,7 @@ import {
   pageProcesses,
   PDF_TIMEOUT_MS,
   PHOTO_TIMEOUT_MS,
-  photosAtOnce,
+  photoProcesses,
   RASTER_TIMEOUT_MS,
   renderTimeoutMs,
 } from '../limits.ts';
@@ -48,7 +48,7 @@ export class Imaging {
 
   constructor(modulePath = PROCESS) {
     this.photos = new ProcessPool<ImagingTasks>({
-      ...{ modulePath, mostProcesses: photosAtOnce(), work: 'photos' },
+      ...{ modulePath, mostProcesses: photoProcesses(), work: 'photos' },
       mostBytes: MOST_PHOTO_BYTES,
     });
     this.page = new ProcessPool<ImagingTasks>({
