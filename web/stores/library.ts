@@ -42,7 +42,7 @@ export const useLibrary = defineStore('library', () => {
   // Other windows change the same things; what was told while the line was down is asked for again.
   onServerEvent('changed', ({ what, tab }) => {
     if (tab === TAB || !isLoaded.value) return;
-    if (what !== 'batches') refresh[what]().catch(() => undefined);
+    if (what !== 'batches') refreshSoon(what);
   });
   onReconnect(() => {
     if (isLoaded.value) reload().catch(() => undefined);
@@ -146,7 +146,7 @@ export const useLibrary = defineStore('library', () => {
       send: async (value, { keepalive }) => {
         await api.patch(`/presets/${id}`, { favourite: value }, { keepalive: keepalive ?? false });
       },
-      refused: () => void refreshPresets(),
+      refused: () => refreshSoon('presets'),
     });
   }
 
@@ -160,7 +160,7 @@ export const useLibrary = defineStore('library', () => {
       send: async (order, { keepalive }) => {
         await api.put('/presets-order', { ids: order }, { keepalive: keepalive ?? false });
       },
-      refused: () => void refreshPresets(),
+      refused: () => refreshSoon('presets'),
     });
   }
 
@@ -199,10 +199,11 @@ export const useLibrary = defineStore('library', () => {
         const saved = await api.put<DeliveryView>(`/deliveries/${id}`, body, {
           keepalive: keepalive ?? false,
         });
-        if (!keepalive) await refreshDeliveries();
+        // Whether the list follows is another matter: this one is saved.
+        if (!keepalive) refreshSoon('deliveries');
         return saved.version;
       },
-      theirs: () => void refreshDeliveries(),
+      theirs: () => refreshSoon('deliveries'),
       // What was entered stays to be mended; the server's is shown after a reload.
     });
   }
@@ -237,14 +238,15 @@ export const useLibrary = defineStore('library', () => {
     saving.put<Partial<Settings>>({
       key: SETTINGS_KEY,
       value: { ...saving.valueOf<Partial<Settings>>(SETTINGS_KEY), ...part },
-      send: async (changed, { keepalive }) => {
-        const body = { ...settings.value, ...changed, version: settingsVersion };
+      send: async (changed, { base, keepalive }) => {
+        const body = { ...settings.value, ...changed, version: base ?? settingsVersion };
         const answer = await api.put<SettingsAnswer>('/settings', body, {
           keepalive: keepalive ?? false,
         });
         settingsVersion = answer.version;
-        return null;
+        return answer.version;
       },
+      theirs: () => refreshSoon('settings'),
     });
   }
 
@@ -258,6 +260,11 @@ export const useLibrary = defineStore('library', () => {
     deliveries: refreshDeliveries,
     settings: refreshSettings,
   };
+
+  /** In the background: what cannot be fetched now is asked for again once the server is back. */
+  function refreshSoon(what: keyof typeof refresh): void {
+    refresh[what]().catch(() => undefined);
+  }
 
   return {
     ...{ refreshPresets, changeDelivery, changeSettings },

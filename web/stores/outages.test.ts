@@ -12,6 +12,7 @@ import { FakeEventSource } from '../testing/fakeEventSource.ts';
 import { fakeServer, later, Refusal } from '../testing/fakeServer.ts';
 import { useAdjustmentSync } from './adjustmentSync.ts';
 import { useBatches } from './batches.ts';
+import { useConflicts } from './conflicts.ts';
 import { useDraft } from './draft.ts';
 import { useLibrary } from './library.ts';
 import { useRuns } from './runs.ts';
@@ -302,6 +303,33 @@ describe('the library', () => {
     await vi.advanceTimersByTimeAsync(10);
     expect(library.deliveryOf(1)?.name).toBe('Mine');
     expect(useSaving().waiting).toBe(1);
+  });
+
+  it('keeps or gives up settings that another window changed', async () => {
+    const server = fakeServer({
+      ...answers(),
+      'PUT /settings': (asked: { body: unknown }) => {
+        const { version } = asked.body as { version: number };
+        if (version === 8) return { ...settings, surround: 'black', version: 9 };
+        return new Refusal(409, 'changed', 'Settings was changed.', { version: '8' });
+      },
+    });
+    const library = useLibrary();
+    await library.load();
+    library.changeSettings({ surround: 'black' });
+    await vi.waitFor(() => expect(useConflicts().open).not.toBe(null));
+    useConflicts().open?.decide('mine');
+    await vi.waitFor(() => expect(useSaving().waiting).toBe(0));
+    expect(server.of('PUT', '/settings').map(({ body }) => body)).toMatchObject([
+      { version: 3 },
+      { surround: 'black', version: 8 },
+    ]);
+    // It has version 9 by now, which this server does not take either.
+    server.set('GET /settings', { ...settings, surround: 'paper', version: 8 });
+    library.changeSettings({ surround: 'grey' });
+    await vi.waitFor(() => expect(useConflicts().open).not.toBe(null));
+    useConflicts().open?.decide('theirs');
+    await vi.waitFor(() => expect(library.settings.surround).toBe('paper'));
   });
 
   it('changes settings at once, from the version they have', async () => {

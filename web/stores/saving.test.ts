@@ -20,7 +20,12 @@ beforeEach(() => {
   sent = [];
   outcome = () => Promise.resolve(null);
 });
-afterEach(() => vi.useRealTimers());
+afterEach(async () => {
+  // Each store goes on trying; none of one test does in the next.
+  outcome = () => Promise.resolve(null);
+  await useSaving().flush();
+  vi.useRealTimers();
+});
 
 function put(value: string, part: { key?: string; base?: number; restMs?: number } = {}) {
   const refused = vi.fn();
@@ -126,6 +131,34 @@ describe('where it fails', () => {
     expect(useSaving().isWaiting('name')).toBe(true);
   });
 
+  it('holds up nothing else where only this one fails', async () => {
+    const broken = new ApiError('internal', 'Something went wrong.', {}, 500);
+    outcome = (value) => (value === 'bad' ? Promise.reject(broken) : Promise.resolve(null));
+    put('bad');
+    put('good', { key: 'other' });
+    await vi.advanceTimersByTimeAsync(10);
+    expect(values()).toEqual(['bad', 'good']);
+    expect(useSaving().isWaiting('name')).toBe(true);
+    expect(useSaving().isWaiting('other')).toBe(false);
+    await vi.advanceTimersByTimeAsync(1_000);
+    expect(values()).toEqual(['bad', 'good', 'bad']);
+  });
+
+  it('asks once in a while, not for each value, while the server is away', async () => {
+    outcome = () => {
+      noteAway();
+      return Promise.reject(AWAY);
+    };
+    put('a');
+    put('b', { key: 'other' });
+    await vi.advanceTimersByTimeAsync(900);
+    expect(values()).toEqual(['a']);
+    outcome = () => Promise.resolve(null);
+    noteAnswer();
+    await vi.advanceTimersByTimeAsync(1);
+    expect(values()).toEqual(['a', 'a', 'b']);
+  });
+
   it('sends what was changed meanwhile, not what failed', async () => {
     outcome = () => Promise.reject(AWAY);
     put('a');
@@ -189,13 +222,27 @@ describe('leaving the page', () => {
     expect(values()).not.toContain('first');
   });
 
-  it('is asked about only where nobody would take it', () => {
+  const leave = (): boolean => {
+    const event = new Event('beforeunload', { cancelable: true });
+    window.dispatchEvent(event);
+    return event.defaultPrevented;
+  };
+
+  it('is asked about while one is behind another that is not answered yet', async () => {
+    const first = later<number | null>();
+    outcome = () => first.promise;
+    put('a');
+    await vi.advanceTimersByTimeAsync(10);
+    expect(leave()).toBe(false);
+    put('b', { restMs: 5_000 });
+    expect(leave()).toBe(true);
+    first.give(8);
+    await vi.advanceTimersByTimeAsync(10);
+    expect(leave()).toBe(false);
+  });
+
+  it('is asked about where nobody would take it', () => {
     put('a', { restMs: 5_000 });
-    const leave = (): boolean => {
-      const event = new Event('beforeunload', { cancelable: true });
-      window.dispatchEvent(event);
-      return event.defaultPrevented;
-    };
     expect(leave()).toBe(false);
     noteAway();
     expect(leave()).toBe(true);

@@ -42,6 +42,8 @@ interface Entry {
   /** A later value, which came while this one was being sent. */
   next: SavedValue<unknown> | null;
   isSending: boolean;
+  /** How long the next try waits, should this one fail, ms. */
+  retryMs: number;
   /** Why the last try failed, as a sentence. */
   failure: string | null;
 }
@@ -60,7 +62,6 @@ export const useSaving = defineStore('saving', () => {
   const entries = shallowRef<Entry[]>([]);
   let sending: Promise<boolean> | null = null;
   let timer: ReturnType<typeof setTimeout> | undefined;
-  let retryMs = FIRST_RETRY_MS;
 
   const waiting = computed(() => entries.value.length);
   const isWaiting = (key: string): boolean => entries.value.some(({ saved }) => saved.key === key);
@@ -88,6 +89,7 @@ export const useSaving = defineStore('saving', () => {
         dueMs,
         next: null,
         isSending: false,
+        retryMs: FIRST_RETRY_MS,
         failure: null,
       });
     } else {
@@ -129,13 +131,12 @@ export const useSaving = defineStore('saving', () => {
       const entry = entries.value.find(({ dueMs }) => dueMs <= now);
       if (!entry) break;
       const end = await sendOne(entry);
-      if (end === 'failed') {
-        sendSoon(retryMs);
-        retryMs = Math.min(LONGEST_RETRY_MS, retryMs * 2);
-        return false;
-      }
       wasRefused ||= end === 'refused';
-      retryMs = FIRST_RETRY_MS;
+      if (end !== 'failed') continue;
+      // What the server fails at must not hold up the others; nothing goes while it is away.
+      const held = isAway.value ? entries.value.filter(({ dueMs }) => dueMs <= now) : [entry];
+      for (const some of held) some.dueMs = Date.now() + entry.retryMs;
+      entry.retryMs = Math.min(LONGEST_RETRY_MS, entry.retryMs * 2);
     }
     const later = Math.min(...entries.value.map(({ dueMs }) => dueMs));
     if (Number.isFinite(later)) sendSoon(Math.max(0, later - Date.now()));
@@ -147,6 +148,7 @@ export const useSaving = defineStore('saving', () => {
     try {
       const version = await entry.saved.send(entry.saved.value, { base: entry.base });
       if (typeof version === 'number') entry.base = version;
+      entry.retryMs = FIRST_RETRY_MS;
       goOn(entry);
       return 'sent';
     } catch (error) {
@@ -191,7 +193,10 @@ export const useSaving = defineStore('saving', () => {
   }
 
   const again = (): void => {
-    retryMs = FIRST_RETRY_MS;
+    for (const entry of entries.value) {
+      entry.dueMs = 0;
+      entry.retryMs = FIRST_RETRY_MS;
+    }
     if (entries.value.length > 0) void send();
   };
   onBack(again);
@@ -205,8 +210,9 @@ export const useSaving = defineStore('saving', () => {
     }
   });
   useEventListener(window, 'beforeunload', (event) => {
-    // Sent on the way out, unless there is nobody to take it.
-    if (entries.value.length > 0 && isAway.value) event.preventDefault();
+    // Sent on the way out, unless there is nobody to take it, or the one before it is not answered yet.
+    const hasOneBehind = entries.value.some(({ next }) => next !== null);
+    if (hasOneBehind || (entries.value.length > 0 && isAway.value)) event.preventDefault();
   });
 
   return { waiting, isWaiting, failureOf, valueOf, put, drop, flush };
