@@ -5,6 +5,7 @@ import type { Db } from './db/open.ts';
 import { openDatabase } from './db/open.ts';
 import { openTables, type Tables } from './db/tables.ts';
 import { Events } from './http/events.ts';
+import { VersionMakers } from './http/versionMakers.ts';
 import { Imaging } from './imaging/pool/imaging.ts';
 import { Rasteriser } from './imaging/raster/rasteriser.ts';
 import { FolderImports } from './imports/folderImports.ts';
@@ -43,6 +44,7 @@ export interface House {
   readonly readings: Readings;
   readonly queue: RunQueue;
   readonly events: Events;
+  readonly versions: VersionMakers;
   /** Gives up what is in work; the next server goes on with it. */
   readonly close: () => Promise<void>;
 }
@@ -63,6 +65,7 @@ export function buildHouse(config: Config, log: Logger): House {
   const imaging = new Imaging();
   const rasteriser = new Rasteriser(imaging.drawer);
   const events = new Events();
+  const versions = new VersionMakers();
   const scans = new Scans(tables, paths, imaging);
   const parts = new PartStore(paths);
   const marks: Marks = new Marks(tables, paths, scans, imaging, () => designs);
@@ -114,6 +117,7 @@ export function buildHouse(config: Config, log: Logger): House {
     readings,
     queue,
     events,
+    versions,
     close,
   };
 }

@@ -1,13 +1,14 @@
 import { Router } from 'express';
 import { deliveryBody, type DeliveryWish } from '#core/contract/http';
 import type { DeliveryRow } from '../db/deliveries.ts';
-import { changedMeanwhile, conflict, notFound, unusable } from '../http/errors.ts';
+import { conflict, notFound, unusable } from '../http/errors.ts';
 import { sendMade } from '../http/onlyOnce.ts';
 import { validated } from '../http/validated.ts';
 import { isWithin } from '../storage/allowedFolders.ts';
 import { idOf, type RouteParts } from './parts.ts';
 
-export function deliveryRoutes({ tables, allowed, paths, config }: RouteParts): Router {
+export function deliveryRoutes(parts: RouteParts): Router {
+  const { tables, allowed, paths, config, versions } = parts;
   const router = Router();
 
   const deliveryOf = (id: number): DeliveryRow => {
@@ -42,10 +43,12 @@ export function deliveryRoutes({ tables, allowed, paths, config }: RouteParts): 
 
   router.put('/deliveries/:id', async (request, response) => {
     const wish = await usable(request.body);
-    const { id, name, version } = deliveryOf(idOf(request));
-    if ((wish.baseVersion ?? version) !== version) throw changedMeanwhile(name, version);
-    tables.deliveries.update(id, wish);
-    response.json(deliveryOf(id));
+    const delivery = deliveryOf(idOf(request));
+    versions.check(request, { what: 'deliveries', ...delivery }, wish.baseVersion);
+    tables.deliveries.update(delivery.id, wish);
+    const now = deliveryOf(delivery.id);
+    versions.note(request, { what: 'deliveries', ...now });
+    response.json(now);
   });
 
   router.delete('/deliveries/:id', (request, response) => {

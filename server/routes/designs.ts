@@ -19,7 +19,7 @@ import { idOf, type RouteParts } from './parts.ts';
 const MAX_DESIGN_BYTES = 12_000_000;
 
 /** The designer: marks as layers, artwork for layers, pictures of what is being made, finishes. */
-export function designRoutes({ tables, marks, designs }: RouteParts): Router {
+export function designRoutes({ tables, marks, designs, versions }: RouteParts): Router {
   const router = Router();
   const designJson = express.json({ limit: MAX_DESIGN_BYTES, type: () => true });
 
@@ -39,12 +39,12 @@ export function designRoutes({ tables, marks, designs }: RouteParts): Router {
   router.put('/marks/:id/design', designJson, async (request, response) => {
     const mark = markOf(idOf(request));
     const { design, baseVersion } = validated(designBody, request.body);
-    const { name, version } = mark;
-    if ((baseVersion ?? version) !== version) throw changedMeanwhile(name, version);
+    versions.check(request, { what: 'marks', ...mark }, baseVersion);
     const saved = await designs.save(mark, design);
     if (!saved.ok && saved.reason === CHANGED_MEANWHILE)
-      throw changedMeanwhile(name, markOf(mark.id).version);
+      throw changedMeanwhile(mark.name, markOf(mark.id).version);
     if (!saved.ok) throw unusable(saved.reason);
+    versions.note(request, { what: 'marks', ...mark, version: mark.version + 1 });
     response.json(marks.view(markOf(mark.id)));
   });
 

@@ -3,12 +3,12 @@ import { favouriteBody, presetBody, presetOrderBody, type PresetView } from '#co
 import { PRESET_FORMAT, type PresetFile } from '#core/contract/preset';
 import { safeName } from '#core/delivery/namePattern';
 import type { PresetRow } from '../db/presets.ts';
-import { changedMeanwhile, conflict, notFound, unusable } from '../http/errors.ts';
+import { conflict, notFound, unusable } from '../http/errors.ts';
 import { sendMade } from '../http/onlyOnce.ts';
 import { validated } from '../http/validated.ts';
 import { idOf, type RouteParts } from './parts.ts';
 
-export function presetRoutes({ tables }: RouteParts): Router {
+export function presetRoutes({ tables, versions }: RouteParts): Router {
   const router = Router();
 
   const presetOf = (id: number): PresetRow => {
@@ -35,12 +35,14 @@ export function presetRoutes({ tables }: RouteParts): Router {
   });
 
   router.put('/presets/:id', (request, response) => {
-    const { id, name: known, version } = presetOf(idOf(request));
+    const preset = presetOf(idOf(request));
     const { name, markId, rule, baseVersion } = validated(presetBody, request.body);
-    if ((baseVersion ?? version) !== version) throw changedMeanwhile(known, version);
+    versions.check(request, { what: 'presets', ...preset }, baseVersion);
     requireMark(markId);
-    tables.presets.update(id, name, markId, rule);
-    response.json(view(presetOf(id)));
+    tables.presets.update(preset.id, name, markId, rule);
+    const now = presetOf(preset.id);
+    versions.note(request, { what: 'presets', ...now });
+    response.json(view(now));
   });
 
   router.put('/presets-order', (request, response) => {

@@ -3,8 +3,9 @@ import { basename, dirname, isAbsolute, join } from 'node:path';
 import { Router } from 'express';
 import { folderQuery, newFolderBody, type FolderView } from '#core/contract/http';
 import { settingsBody } from '#core/contract/settings';
-import { changedMeanwhile, HttpError, unusable } from '../http/errors.ts';
+import { HttpError, unusable } from '../http/errors.ts';
 import { validated } from '../http/validated.ts';
+import type { Versioned } from '../http/versionMakers.ts';
 import { PHOTO_ENDING } from '../imaging/photo/probe.ts';
 import { folderSentence } from '../imports/folderSentence.ts';
 import { storageSentence } from '../storage/storageErrors.ts';
@@ -12,7 +13,7 @@ import { withinTime } from '../storage/withinTime.ts';
 import type { RouteParts } from './parts.ts';
 
 /** Settings, and the folders of the computer that they open. */
-export function settingsRoutes({ tables, allowed, config, paths }: RouteParts): Router {
+export function settingsRoutes({ tables, allowed, config, paths, versions }: RouteParts): Router {
   const router = Router();
 
   router.get('/settings', (_request, response) => {
@@ -27,11 +28,15 @@ export function settingsRoutes({ tables, allowed, config, paths }: RouteParts): 
       const problem = known.has(folder) ? null : await folderProblem(folder);
       if (problem) throw new HttpError(400, 'invalid', problem, { [`folders.${index}`]: problem });
     }
-    const version = tables.settings.version();
-    if ((base ?? version) !== version) throw changedMeanwhile('Settings', version);
+    versions.check(request, versioned(), base);
     tables.settings.set({ ...settings, folders: [...new Set(settings.folders)] });
+    versions.note(request, versioned());
     response.json(view());
   });
+
+  function versioned(): Versioned {
+    return { what: 'settings', id: null, name: 'Settings', version: tables.settings.version() };
+  }
 
   function view() {
     const version = tables.settings.version();

@@ -405,6 +405,16 @@ describe('two windows', () => {
     const late = await put({ name: 'R', baseVersion: preset.version });
     expect([late.status, late.body.code]).toEqual([409, 'changed']);
     await put({ name: 'R', baseVersion: preset.version + 1 }).expect(200);
+    // An answer was lost: the window that made the version does not stand in its own way.
+    const from = (tab: string, name: string) =>
+      put({ name, baseVersion: preset.version + 2 }).set('Light-Crest-Tab', tab);
+    await from('one', 'S').expect(200);
+    await from('one', 'S').expect(200);
+    await from('two', 'T').expect(409);
+    const elsewhere = put({ name: 'U', baseVersion: preset.version + 4 });
+    await elsewhere.set('Light-Crest-Tab', 'two').expect(200);
+    await from('one', 'V').expect(409);
+    await put({ name: 'W', baseVersion: preset.version + 9 }).expect(409);
 
     const opening = (await test.api.get(`/api/marks/${markId}/design`)).body;
     const save = (baseVersion: number) =>
