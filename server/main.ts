@@ -4,7 +4,7 @@ import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
 import { createApp } from './app.ts';
 import { readConfig } from './config.ts';
-import { buildHouse } from './house.ts';
+import { buildHouse, type House } from './house.ts';
 import { lockData } from './storage/dataLock.ts';
 
 /** Starts the server, and says where it is. */
@@ -16,10 +16,25 @@ if ('heldBy' in lock) {
   process.stderr.write(`Light Crest already runs with this data, at ${lock.heldBy}\n`);
   process.exit(1);
 }
+const { setAddress } = lock;
 /** A page that asks again does so within a day. */
 const ANSWERS_KEPT_MS = 86_400_000;
 
-const house = buildHouse(config, log);
+const house = openHouse();
+
+/** The data itself may be in the way: a full or read-only disk, a database of a newer version. */
+function openHouse(): House {
+  try {
+    return buildHouse(config, log);
+  } catch (error) {
+    log.debug(error, 'the data could not be opened');
+    process.stderr.write(
+      `Light Crest could not open its data in ${config.dataFolder} (${(error as Error).message}). ` +
+        'Its disk may be full or read-only.\n',
+    );
+    process.exit(1);
+  }
+}
 
 let port = config.port;
 const developmentOrigin = process.env.LIGHT_CREST_DEV;
@@ -43,14 +58,20 @@ server.on('error', (error: NodeJS.ErrnoException) => {
 server.listen(port, config.host, () => {
   port = (server.address() as AddressInfo).port;
   const address = `http://${config.host}:${port}`;
-  lock.setAddress(address);
+  // Said first: a disk without room must not keep anybody from making some.
+  process.stdout.write(`Light Crest is at ${address}\n`);
+  takeUp(noteStart(address), 'the address and old answers are not noted');
   takeUp(house.queue.recover(), 'runs wait for the next start');
   takeUp(house.imports.recover(), 'imports wait for the next start');
   takeUp(house.scans.tidy(), 'old scans stay');
   takeUp(house.designs.tidy(), 'old artwork stays');
-  house.tables.answers.removeOlderThan(new Date(Date.now() - ANSWERS_KEPT_MS));
-  process.stdout.write(`Light Crest is at ${address}\n`);
 });
+
+/** Asynchronous, so that what it throws is caught with the rest. */
+async function noteStart(address: string): Promise<void> {
+  await setAddress(address);
+  house.tables.answers.removeOlderThan(new Date(Date.now() - ANSWERS_KEPT_MS));
+}
 
 /** What is begun at the start, and must not keep the server from starting. */
 function takeUp(work: Promise<void>, otherwise: string): void {

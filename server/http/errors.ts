@@ -49,6 +49,15 @@ function ownStatus(error: unknown): number {
   return typeof status === 'number' && status >= 400 && status < 500 ? status : 500;
 }
 
+/** What the database and the file system say where our own disk does not take anything. */
+const UNWRITABLE_CODE = /^(SQLITE_(FULL|IOERR|READONLY)|ENOSPC|EDQUOT|EROFS)/;
+const UNWRITABLE =
+  "The disk that holds Light Crest's own data is full or cannot be written. Make room, then try again.";
+
+function isUnwritable(error: unknown): boolean {
+  return UNWRITABLE_CODE.test(String((error as { code?: unknown } | null)?.code ?? ''));
+}
+
 export function errorHandler(log: Logger): ErrorRequestHandler {
   return (error, request, response, next) => {
     if (response.headersSent) return next(error);
@@ -62,6 +71,10 @@ export function errorHandler(log: Logger): ErrorRequestHandler {
       return;
     }
     log.error({ err: error, path: request.path }, 'request failed');
+    if (isUnwritable(error)) {
+      response.status(507).json(answer('storage', UNWRITABLE, {}));
+      return;
+    }
     response
       .status(500)
       .json(answer('internal', 'Something went wrong in the server; its log says what.', {}));

@@ -1,4 +1,5 @@
-import { readFileSync, writeFileSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
+import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import Database from 'better-sqlite3';
 
@@ -7,7 +8,7 @@ import Database from 'better-sqlite3';
  * database of its own, so the system lets go of it even when the server is killed.
  */
 export interface DataLock {
-  readonly setAddress: (address: string) => void;
+  readonly setAddress: (address: string) => Promise<void>;
   readonly release: () => void;
 }
 
@@ -23,7 +24,7 @@ export function lockData(dataFolder: string): DataLock | { readonly heldBy: stri
     return { heldBy: readAddress(addressFile) };
   }
   return {
-    setAddress: (address) => writeFileSync(addressFile, address),
+    setAddress: (address) => writeFile(addressFile, address),
     release: () => db.close(),
   };
 }

@@ -109,10 +109,10 @@ describe('allowed folders', () => {
   });
 });
 
-it('lets one server hold a data folder, and says where it is', () => {
+it('lets one server hold a data folder, and says where it is', async () => {
   const first = lockData(folder);
   if ('heldBy' in first) throw new Error('held already');
-  first.setAddress('http://127.0.0.1:1');
+  await first.setAddress('http://127.0.0.1:1');
   expect(lockData(folder)).toEqual({ heldBy: 'http://127.0.0.1:1' });
   first.release();
   const second = lockData(folder);

@@ -230,3 +230,21 @@ test('a view that could not be loaded ahead opens once the server answers', asyn
   await expect(page.getByRole('button', { name: 'Over a line' })).toBeVisible();
   await expect(page).toHaveURL(/\/marks\/compose$/);
 });
+
+test('a change whose answer was lost is saved once, and asks nothing', async ({ app, page }) => {
+  await page.goto(`${app.address}/settings`);
+  let lost = 0;
+  await page.route('**/api/settings', async (route) => {
+    if (route.request().method() !== 'PUT' || lost++ > 0) return route.fallback();
+    await route.fetch();
+    await route.abort('connectionreset');
+  });
+  await page.getByRole('radio', { name: 'black' }).click();
+  await expect.poll(() => lost).toBe(2);
+  await page.getByRole('radio', { name: 'paper' }).click();
+  await expect
+    .poll(async () => (await ask<{ surround: string }>(app, '/settings')).surround)
+    .toBe('paper');
+  await expect(sign(page)).toBeEmpty();
+  await expect(page.getByRole('dialog')).toBeHidden();
+});
