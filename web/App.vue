@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed, onMounted, onScopeDispose, ref, watch } from 'vue';
-import { START_LOCATION } from 'vue-router';
-import { api, sentenceOf } from './api/client.ts';
-import { onServerEvent } from './api/events.ts';
+import { sentenceOf } from './api/client.ts';
+import { listening, onServerEvent } from './api/events.ts';
+import { watchViewLoading } from './app/viewLoading.ts';
 import ConflictDialog from './components/ConflictDialog.vue';
 import AppHeader from './components/AppHeader.vue';
 import ErrorState from './components/ErrorState.vue';
@@ -23,6 +23,8 @@ const problem = ref<string | null>(null);
 async function load(): Promise<void> {
   problem.value = null;
   try {
+    // What happens while the answers are on their way is told.
+    await listening();
     await Promise.all([library.load(), runs.load()]);
     // What an earlier page could not get rid of is sent, whatever view comes first.
     useAdjustmentSync();
@@ -31,22 +33,14 @@ async function load(): Promise<void> {
   }
 }
 onMounted(load);
-onMounted(() => void router.isReady().then(loadViewsAhead));
-onScopeDispose(
-  router.onError(async (_error, to, from) => {
-    // A browser remembers that a part of the page failed, so asking it again is of no use: the page
-    // is loaded anew at the view, but only once, lest it goes round and round.
-    if (from !== START_LOCATION && (await serverAnswers()))
-      return window.location.assign(to.fullPath);
-    notices.problem('This view could not be loaded, since the server does not answer. Try again.');
-  }),
-);
+onMounted(() => router.isReady().then(loadViewsAhead, () => undefined));
 
-const serverAnswers = (): Promise<boolean> =>
-  api.get('/settings').then(
-    () => true,
-    () => false,
-  );
+const { missing, openAnew, stop } = watchViewLoading(
+  router,
+  (address) => window.location.assign(address),
+  notices.problem,
+);
+onScopeDispose(stop);
 
 watch(
   () => library.settings.surround,
@@ -80,6 +74,12 @@ onServerEvent('run', (run) => {
     <AppHeader />
     <main class="main">
       <ErrorState v-if="problem" :text="problem" action="Try again" @act="load" />
+      <ErrorState
+        v-else-if="missing !== null"
+        text="This view could not be loaded. It opens once the server answers."
+        action="Load it now"
+        @act="openAnew"
+      />
       <RouterView v-else-if="library.isLoaded" v-slot="{ Component, route }">
         <component :is="Component" :key="String(route.name) + String(route.params.id ?? '')" />
       </RouterView>

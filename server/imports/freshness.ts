@@ -60,8 +60,9 @@ export class Freshness {
       const state = await this.stateOf(photo);
       if (this.isClosed || state === 'unknown') return;
       if (state === 'changed') {
-        await this.readAgain(photo);
-        isOther = true;
+        const read = await this.readAgain(photo);
+        // Told once: the page asks for the batch again, which is looked through again by that.
+        isOther ||= read.ok || photo.note !== read.reason;
       } else if ((state === 'away') !== (photo.note === AWAY_NOTE)) {
         this.parts.tables.photos.setNote(photo.id, state === 'away' ? AWAY_NOTE : null);
         isOther = true;

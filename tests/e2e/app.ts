@@ -34,11 +34,13 @@ export const test = base.extend<{ app: App }>({
     const errors: string[] = [];
     page.on('pageerror', (error) => errors.push(error.message));
     page.on('console', (message) => {
-      // A refused request is reported by the browser too; the page shows it as a sentence. So is
-      // WebAssembly that a view loaded ahead did not get, since the server was stopped.
+      // A refused request is reported by the browser too; the page shows it as a sentence. So are
+      // the code and the WebAssembly that a view did not get, since the server was stopped.
       const text = message.text();
       const isOutage =
-        /ERR_CONNECTION|ERR_INCOMPLETE|ERR_EMPTY_RESPONSE|wasm|ArrayBuffer inst/.test(text);
+        /ERR_CONNECTION|ERR_INCOMPLETE|ERR_EMPTY_RESPONSE|dynamically imported|wasm|ArrayBuffer inst/.test(
+          text,
+        );
       if (message.type() === 'error' && !isOutage && !text.startsWith('Failed to load resource'))
         errors.push(text);
     });

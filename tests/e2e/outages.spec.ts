@@ -216,6 +216,21 @@ test('files that are dropped while the server is away come in when it is back', 
   await expect(page.getByTestId('wall').getByRole('group')).toHaveCount(3);
 });
 
+test('a first view that did not come since the server was away opens when it is back', async ({
+  app,
+  page,
+}) => {
+  const isPart = (address: URL): boolean => address.pathname.includes('/assets/MarksView');
+  await page.route(isPart, (route) => route.abort('connectionrefused'));
+  await page.route('**/api/**', (route) => route.abort());
+  await page.goto(`${app.address}/marks`);
+  await expect(page.getByRole('alert')).toContainText('did not work');
+  await expectAccessible(page);
+  await page.unroute(isPart);
+  await page.unroute('**/api/**');
+  await expect(page.getByRole('heading', { name: 'No mark yet' })).toBeVisible();
+});
+
 test('a view that could not be loaded ahead opens once the server answers', async ({
   app,
   page,

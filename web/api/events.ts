@@ -14,6 +14,9 @@ const reconnected = new Set<() => void>();
 let source: EventSource | null = null;
 let retrying: ReturnType<typeof setTimeout> | undefined;
 
+/** After this the page goes on without the stream; who asked meanwhile asks again once it is there. */
+const PATIENCE_MS = 1_000;
+
 /** A stream that was refused is not opened again by the browser itself. */
 const RETRY_MS = 2_000;
 
@@ -33,17 +36,33 @@ export function onReconnect(listener: () => void): () => void {
   return () => reconnected.delete(listener);
 }
 
+let opening: Promise<void> | null = null;
+
+/** Resolves once events come in, or do not for now: what is asked for after that misses none of them. */
+export function listening(): Promise<void> {
+  if (!source) open(false);
+  return opening ?? Promise.resolve();
+}
+
 function open(wasOpen: boolean): void {
   const stream = new EventSource('/api/events');
   source = stream;
   let isAgain = wasOpen;
+  let settle = (): void => undefined;
+  const goOn = (): void => {
+    isAgain = true;
+    settle();
+  };
+  opening = new Promise((resolve) => (settle = resolve));
+  setTimeout(goOn, PATIENCE_MS);
   stream.onopen = () => {
     noteAnswer();
     if (isAgain) for (const listener of reconnected) listener();
-    isAgain = true;
+    goOn();
   };
   stream.onerror = () => {
     noteAway();
+    goOn();
     if (stream.readyState !== EventSource.CLOSED || source !== stream) return;
     stream.close();
     clearTimeout(retrying);

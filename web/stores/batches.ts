@@ -48,6 +48,7 @@ export const useBatches = defineStore('batches', () => {
       reading.value = null;
     }
     missed = null;
+    isOutdated = false;
     wanted = id;
     useAdjustmentSync().begin(id);
     const answer = await api.get<OpenBatchAnswer>(`/batches/${id}`);
@@ -59,6 +60,7 @@ export const useBatches = defineStore('batches', () => {
     reading.value = answer.reading ?? answer.lastReading;
     // What was told while the answer was on its way is newer than it.
     if (isMissed(id)) takeProgress(missed);
+    if (isOutdated) refreshSoon();
     api.post(`/batches/${id}/opened`).catch(() => undefined);
     knowYears().catch(() => undefined);
     return answer.batch;
@@ -72,18 +74,25 @@ export const useBatches = defineStore('batches', () => {
       else missed = progress;
     });
     onServerEvent('photos', ({ batchId }) => {
-      if (batchId === open.value?.id) refreshSoon();
+      follow(batchId);
     });
     onServerEvent('changed', ({ what, id, tab }) => {
       if (what !== 'batches' || tab === TAB) return;
-      if (id === open.value?.id) refreshSoon();
+      follow(id);
       if (isLoaded.value) load().catch(() => undefined);
     });
-    onReconnect(refreshSoon);
+    onReconnect(() => follow(wanted));
   }
 
   /** The batch that is being opened or is open; answers for another come too late. */
   let wanted: number | null = null;
+
+  /** The batch that is being opened has changed since it was asked for. */
+  let isOutdated = false;
+  function follow(id: number | null): void {
+    if (id === open.value?.id) refreshSoon();
+    else if (id === wanted) isOutdated = true;
+  }
 
   /** Told of a batch that was not open yet. */
   let missed: ImportView | null = null;

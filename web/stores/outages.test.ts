@@ -144,6 +144,18 @@ describe('a batch', () => {
     expect(batches.reading).toBe(null);
   });
 
+  it('that changes while it is being opened is asked for again', async () => {
+    const slow = later<object>();
+    const server = fakeServer({ 'GET /batches/1': () => slow.promise, 'POST *': undefined });
+    const batches = useBatches();
+    const opening = batches.openBatch(1);
+    FakeEventSource.last.tell('photos', { batchId: 1 });
+    server.set('GET /batches/1', opened(1, [photo(7, { version: 2 })]));
+    slow.give(opened(1, [photo(7)]));
+    await opening;
+    await vi.waitFor(() => expect(batches.photos[0].version).toBe(2));
+  });
+
   it('follows what another window does to it, and photos that were read again', async () => {
     const server = fakeServer({ 'GET /batches/1': opened(1, [photo(7)]), 'POST *': undefined });
     const batches = useBatches();
