@@ -4,8 +4,13 @@ import { until, type TestHouse } from './house.ts';
 
 /** Steps of a run as the page takes them. */
 
-export async function addBatch(test: TestHouse, folder: string, name = 'Batch'): Promise<number> {
-  const { id } = (await test.api.post('/api/batches').send({ name })).body;
+/** A batch without photos. */
+export async function newBatch(test: TestHouse, name = 'Batch'): Promise<number> {
+  return (await test.api.post('/api/batches').send({ name }).expect(201)).body.id;
+}
+
+export async function addBatch(test: TestHouse, folder: string, name?: string): Promise<number> {
+  const id = await newBatch(test, name);
   await test.api.post(`/api/batches/${id}/folders`).send({ path: folder }).expect(202);
   await until(
     async () => (await test.api.get(`/api/batches/${id}`)).body.reading,

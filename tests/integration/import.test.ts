@@ -17,6 +17,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ImportView, PhotoView } from '#core/contract/http';
 import { openHouse, until, type TestHouse } from '../helpers/house.ts';
 import { cutShort, scene, writeCameraJpeg, writeJpeg } from '../helpers/makePhoto.ts';
+import { newBatch } from '../helpers/runs.ts';
 
 const HEIC = fileURLToPath(new URL('../fixtures/wet-sand.heic', import.meta.url));
 const SMALL = { width: 300, height: 200 };
@@ -29,10 +30,6 @@ beforeAll(async () => {
   mkdirSync(made);
 });
 afterAll(() => test.close());
-
-async function newBatch(): Promise<number> {
-  return (await test.api.post('/api/batches').send({ name: 'Test' })).body.id;
-}
 
 function upload(batchId: number, name: string, bytes: Buffer, modified?: number) {
   const query = modified === undefined ? { name } : { name, modified: String(modified) };
@@ -75,7 +72,7 @@ async function readFolder(batchId: number, path: string): Promise<ImportView> {
 
 describe('dropped photos', () => {
   it('takes every kind, turned upright, with what the camera wrote', async () => {
-    const batch = await newBatch();
+    const batch = await newBatch(test);
     await writeCameraJpeg(join(made, 'side.jpg'), { ...SMALL, orientation: 6 });
     const added = await upload(
       batch,
@@ -109,7 +106,7 @@ describe('dropped photos', () => {
   });
 
   it('shows what the photo shows: colours of proxies, HEIC and CMYK too', async () => {
-    const batch = await newBatch();
+    const batch = await newBatch(test);
     const heic = (await upload(batch, 'a.heic', readFileSync(HEIC))).body;
     const original = fileURLToPath(
       new URL('../../demo/photos/NC26_0276_wet-sand.jpg', import.meta.url),
@@ -125,7 +122,7 @@ describe('dropped photos', () => {
   });
 
   it('keeps names with spaces, umlauts and emoji, and two of one name', async () => {
-    const batch = await newBatch();
+    const batch = await newBatch(test);
     const names = [
       'Möwe über dem Meer 🌊.jpg',
       'same.jpg',
@@ -144,7 +141,7 @@ describe('dropped photos', () => {
   });
 
   it('knows a photo that comes twice by its content, also at the same moment', async () => {
-    const batch = await newBatch();
+    const batch = await newBatch(test);
     const bytes = await scene({ ...SMALL, seed: 9 })
       .jpeg()
       .toBuffer();
@@ -156,11 +153,11 @@ describe('dropped photos', () => {
     expect(readdirSync(join(test.folder, 'incoming'))).toEqual([]);
     expect(readdirSync(join(test.folder, 'photos')).length).toBeGreaterThan(0);
     // In another batch it is another photo.
-    expect((await upload(await newBatch(), 'a.jpg', bytes)).status).toBe(201);
+    expect((await upload(await newBatch(test), 'a.jpg', bytes)).status).toBe(201);
   });
 
   it('leaves out what is no photo, with a sentence that names it, and goes on', async () => {
-    const batch = await newBatch();
+    const batch = await newBatch(test);
     await writeJpeg(join(made, 'whole.jpg'), { width: 900, height: 600 });
     cutShort(join(made, 'whole.jpg'), join(made, 'cut.jpg'), 0.6);
     const svg =
@@ -187,7 +184,7 @@ describe('dropped photos', () => {
   });
 
   it('takes photos out of the batch, with the copies made of them', async () => {
-    const batch = await newBatch();
+    const batch = await newBatch(test);
     const { id } = (await upload(batch, 'x.jpg', await scene(SMALL).jpeg().toBuffer())).body;
     expect(existsSync(join(test.folder, 'photos', `${id}.jpg`))).toBe(true);
     await test.api
@@ -209,7 +206,7 @@ describe('a folder read in place', () => {
     writeFileSync(join(folder, 'notes.txt'), 'x');
     copyFileSync(join(folder, 'a.jpg'), join(folder, '.hidden.jpg'));
     const before = statSync(join(folder, 'a.jpg'));
-    const batch = await newBatch();
+    const batch = await newBatch(test);
     const first = await readFolder(batch, folder);
     expect(first).toMatchObject({ total: 3, added: 2, already: 0, state: 'done' });
     expect(first.refused.map(({ name }) => name)).toEqual(['broken.jpg']);
@@ -229,7 +226,7 @@ describe('a folder read in place', () => {
   });
 
   it('refuses folders that are not allowed, gone or empty', async () => {
-    const batch = await newBatch();
+    const batch = await newBatch(test);
     const send = (path: string) => test.api.post(`/api/batches/${batch}/folders`).send({ path });
     symlinkSync('/usr', join(test.pictures, 'usr'));
     mkdirSync(join(test.pictures, 'nothing'));

@@ -21,6 +21,7 @@ import {
   addDelivery,
   addMark,
   finished,
+  newBatch,
   ruleOf,
   runToEnd,
   wishOf,
@@ -45,10 +46,6 @@ async function makePhotos(count: number, size = SMALL, folder = photos): Promise
   for (let seed = 0; seed < count; seed++) {
     await writeJpeg(join(folder, `${String(seed).padStart(3, '0')}.jpg`), { ...size, seed });
   }
-}
-
-async function newBatch(name = 'Batch'): Promise<number> {
-  return (await test.api.post('/api/batches').send({ name }).expect(201)).body.id;
 }
 
 const readFolder = (batchId: number, path = photos) =>
@@ -82,7 +79,7 @@ async function expectTidy(): Promise<void> {
 describe('a folder that is read', () => {
   it('is stopped in order when its batch is deleted', async () => {
     await makePhotos(40, LARGE);
-    const batchId = await newBatch();
+    const batchId = await newBatch(test);
     await readFolder(batchId).expect(202);
     await test.api.delete(`/api/batches/${batchId}`).expect(204);
     await test.api.get(`/api/batches/${batchId}`).expect(404);
@@ -92,7 +89,7 @@ describe('a folder that is read', () => {
 
   it('is read once, however often it is asked for at the same moment', async () => {
     await makePhotos(12);
-    const batchId = await newBatch();
+    const batchId = await newBatch(test);
     const asked = await Promise.all([
       readFolder(batchId),
       readFolder(batchId),
@@ -108,7 +105,7 @@ describe('a folder that is read', () => {
 
   it('is gone on with after a restart, with no photo missing or twice', async () => {
     await makePhotos(40, LARGE);
-    const batchId = await newBatch();
+    const batchId = await newBatch(test);
     await readFolder(batchId).expect(202);
     await until(
       () => opened(batchId),
@@ -126,7 +123,7 @@ describe('a folder that is read', () => {
 
   it('is paused where it is away after a restart, and goes on when it is back', async () => {
     await makePhotos(30, LARGE);
-    const batchId = await newBatch();
+    const batchId = await newBatch(test);
     await readFolder(batchId).expect(202);
     await test.end();
     renameSync(photos, `${photos}-away`);
@@ -149,7 +146,7 @@ describe('a folder that is read', () => {
     await makePhotos(3);
     const whole = readFileSync(join(photos, '001.jpg'));
     writeFileSync(join(photos, '001.jpg'), whole.subarray(0, whole.length / 2));
-    const batchId = await newBatch();
+    const batchId = await newBatch(test);
     await readFolder(batchId).expect(202);
     const first = await until(
       () => opened(batchId),
@@ -426,7 +423,7 @@ describe('two windows', () => {
 
 describe('the data folder', () => {
   it('can be copied to another place and opened there', async () => {
-    const batchId = await newBatch();
+    const batchId = await newBatch(test);
     for (const seed of [1, 2]) {
       await test.api
         .post(`/api/batches/${batchId}/photos?name=${seed}.jpg`)

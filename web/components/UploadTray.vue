@@ -4,6 +4,7 @@ import { counted } from '../composables/format.ts';
 import { useBatches } from '../stores/batches.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useUploads } from '../stores/uploads.ts';
+import TrayPanel from '../ui/TrayPanel.vue';
 
 /** Photos on their way in: how far, what was left out and why, and the way to stop it. */
 const props = defineProps<{ batchId: number }>();
@@ -69,8 +70,8 @@ function close(): void {
 </script>
 
 <template>
-  <section v-if="isShown" class="tray" aria-label="Photos coming in">
-    <div class="line">
+  <TrayPanel v-if="isShown" label="Photos coming in">
+    <template #line>
       <template v-if="isBusy">
         <span class="number"
           >Taking in {{ done }} of {{ total
@@ -120,34 +121,21 @@ function close(): void {
           Close
         </button>
       </template>
-    </div>
-    <ul v-if="isListOpen && isBusy" class="list">
+    </template>
+    <ul v-if="isListOpen && isBusy">
       <li v-for="item in sending" :key="item.name" class="number">
         <span class="file">{{ item.name }}</span>
         <span class="bar small"><i :style="{ width: `${item.share * 100}%` }" /></span>
         {{ Math.round(item.share * 100) }} %
       </li>
     </ul>
-    <ul v-if="refused.length > 0" class="list">
+    <ul v-if="refused.length > 0">
       <li v-for="item in refused" :key="item.name">{{ item.reason }}</li>
     </ul>
-  </section>
+  </TrayPanel>
 </template>
 
 <style scoped>
-.tray {
-  background: var(--lc-card);
-  border-top: 1px solid var(--lc-hairline);
-  padding: 4px 18px;
-}
-
-.line {
-  align-items: center;
-  display: flex;
-  gap: 14px;
-  min-height: 30px;
-}
-
 .bar {
   background: var(--lc-paper-deep);
   border-radius: 3px;
@@ -175,16 +163,7 @@ function close(): void {
   margin-left: auto;
 }
 
-.list {
-  color: var(--lc-ink-quiet);
-  list-style: none;
-  margin: 0;
-  max-height: 92px;
-  overflow: auto;
-  padding: 2px 0 6px;
-}
-
-.list li {
+li {
   align-items: center;
   display: flex;
   gap: 10px;

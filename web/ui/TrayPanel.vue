@@ -1,0 +1,35 @@
+<script setup lang="ts">
+/** A tray under a wall: one line that says what is the matter, and lists below it that scroll. */
+defineProps<{ label: string }>();
+</script>
+
+<template>
+  <section class="tray" :aria-label="label">
+    <div class="line"><slot name="line" /></div>
+    <slot />
+  </section>
+</template>
+
+<style scoped>
+.tray {
+  background: var(--lc-card);
+  border-top: 1px solid var(--lc-hairline);
+  padding: 3px 18px;
+}
+
+.line {
+  align-items: center;
+  display: flex;
+  gap: 14px;
+  min-height: 30px;
+}
+
+:slotted(ul) {
+  color: var(--lc-ink-quiet);
+  list-style: none;
+  margin: 0;
+  max-height: 92px;
+  overflow: auto;
+  padding: 2px 0 6px;
+}
+</style>
