@@ -1,4 +1,5 @@
 import { existsSync } from 'node:fs';
+import { ensureNodeBuilt } from '../scripts/house.mjs';
 import { designBench } from './designBench.ts';
 import { exportBench } from './exportBench.ts';
 import { liftBench } from './liftBench.ts';
@@ -17,7 +18,7 @@ for (const tool of ['/usr/bin/vips', '/usr/bin/convert']) {
   process.exit(1);
 }
 // The server as people run it; its memory is another when it is compiled as it starts.
-process.env.LIGHT_CREST_BUILT = '1';
+process.env.LIGHT_CREST_BUILT = ensureNodeBuilt();
 
 const BENCHES = {
   export: exportBench,

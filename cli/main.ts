@@ -1,13 +1,15 @@
 import { Command, CommanderError } from 'commander';
-import { FILE_KINDS } from '#core/contract/jsonSchema';
-import { apply, type ApplyOptions } from './commands/apply.ts';
-import { check, type CheckOptions } from './commands/check.ts';
-import { lift, type LiftOptions } from './commands/lift.ts';
-import { mark, type MarkOptions } from './commands/mark.ts';
-import { schema } from './commands/schema.ts';
+import { FILE_KINDS } from '#core/contract/fileKinds';
+import type { ApplyOptions } from './commands/apply.ts';
+import type { CheckOptions } from './commands/check.ts';
+import type { LiftOptions } from './commands/lift.ts';
+import type { MarkOptions } from './commands/mark.ts';
 import { CallError, EXIT } from './exit.ts';
 
-/** The command line: messages go to standard error, results to standard output. */
+/**
+ * The command line: messages go to standard error, results to standard output. Each command is loaded
+ * when it is called.
+ */
 export async function main(words: readonly string[]): Promise<number> {
   let status: number = EXIT.done;
   const program = new Command('light-crest')
@@ -26,6 +28,7 @@ export async function main(words: readonly string[]): Promise<number> {
     .requiredOption('--out <folder>', 'where the marked photos go')
     .option('--json', 'a JSON object a line for each output')
     .action(async (photos: string[], options: ApplyOptions) => {
+      const { apply } = await import('./commands/apply.ts');
       status = await apply(photos, options);
     });
 
@@ -37,6 +40,7 @@ export async function main(words: readonly string[]): Promise<number> {
     .option('--preset <file>', 'a *.preset.json file; without it the defaults are used')
     .option('--json', 'a JSON object a line for each photo')
     .action(async (photos: string[], options: CheckOptions) => {
+      const { check } = await import('./commands/check.ts');
       status = await check(photos, options);
     });
 
@@ -52,6 +56,7 @@ export async function main(words: readonly string[]): Promise<number> {
     .option('--json', 'a JSON object about the lift')
     .option('--force', 'replaces files of these names')
     .action(async (scan: string, options: LiftOptions) => {
+      const { lift } = await import('./commands/lift.ts');
       status = await lift(scan, options);
     });
 
@@ -64,6 +69,7 @@ export async function main(words: readonly string[]): Promise<number> {
     .option('--width <px>', 'of a PNG')
     .option('--force', 'replaces a file of that name')
     .action(async (file: string, options: MarkOptions) => {
+      const { mark } = await import('./commands/mark.ts');
       status = await mark(file, options);
     });
 
@@ -71,7 +77,8 @@ export async function main(words: readonly string[]): Promise<number> {
     .command('schema')
     .description('prints the JSON Schema of a file')
     .argument('<kind>', FILE_KINDS.join(' or '))
-    .action((kind: string) => {
+    .action(async (kind: string) => {
+      const { schema } = await import('./commands/schema.ts');
       status = schema(kind);
     });
 

@@ -9,6 +9,7 @@ import type { Result } from '#core/result';
 import { readConfig, type Config } from '#server/config';
 import { buildHouse, type House } from '#server/house';
 import { suggestedFor } from '#server/imaging/lift/liftFile';
+import { PROJECT_FOLDER } from '#server/projectFolder';
 import { planRun } from '#server/runs/planRun';
 import { DESIGNS, demoDesign } from './designs.ts';
 import {
@@ -23,7 +24,7 @@ import {
 
 /** Fills a data folder with the demo, by the same code that a photographer's clicks reach. */
 
-export const DEMO_FOLDER = fileURLToPath(new URL('.', import.meta.url));
+export const DEMO_FOLDER = join(PROJECT_FOLDER, 'demo');
 const PHOTOS_FOLDER = join(DEMO_FOLDER, 'photos');
 const POLL_MS = 50;
 

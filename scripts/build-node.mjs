@@ -2,19 +2,49 @@ import { join } from 'node:path';
 import { build } from 'esbuild';
 import { root } from './house.mjs';
 
-/** Server and imaging processes as single files that start at once; packages stay where they are. */
+/**
+ * `node scripts/build-node.mjs FOLDER`: server, imaging processes, command line and the demo's seed as
+ * files that start at once.
+ */
+
+/**
+ * Packages with parts that are not JavaScript, or that look for files beside their own, stay where they
+ * are. The others go into the bundle, since finding hundreds of small files takes longer than running
+ * them.
+ */
+const LEFT_WHERE_THEY_ARE = [
+  '@napi-rs/canvas',
+  'better-sqlite3',
+  'css-tree',
+  'harfbuzzjs',
+  'heic-decode',
+  'libheif-js',
+  'pdfjs-dist',
+  'pino',
+  'pino-http',
+  'sharp',
+  'wawoff2',
+  'workerpool',
+];
+
 await build({
   entryPoints: {
-    server: join(root, 'server/main.ts'),
+    cli: join(root, 'cli/main.ts'),
     imagingProcess: join(root, 'server/imaging/pool/imagingProcess.ts'),
+    seed: join(root, 'demo/seed.ts'),
+    server: join(root, 'server/main.ts'),
   },
-  outdir: join(root, 'dist/node'),
+  outdir: process.argv[2],
   bundle: true,
   splitting: true,
   platform: 'node',
   format: 'esm',
   target: 'node20',
-  packages: 'external',
+  external: LEFT_WHERE_THEY_ARE,
+  // Older packages ask for the parts of Node.js by a function that modules do not have.
+  banner: {
+    js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",
+  },
   sourcemap: 'linked',
   logLevel: 'warning',
 });

@@ -1,6 +1,15 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import {
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -11,40 +20,67 @@ import { fileURLToPath } from 'node:url';
 
 export const root = fileURLToPath(new URL('..', import.meta.url));
 
-/** Installs the packages of the lock file, unless that was done. */
-export function ensureInstalled() {
+/** For building and running; or for tests, benches and development as well. */
+const INSTALLS = { run: ['--omit=dev'], all: [] };
+
+/**
+ * Installs the packages of the lock file, unless that was done. What only tests need is added when they
+ * are run first: nothing is removed then, since a server may run with what is there.
+ */
+export function ensureInstalled(kind = 'all') {
   const stamp = join(root, 'node_modules', '.light-crest-installed');
-  const wanted = hashOf([join(root, 'package-lock.json')], (path) => readFileSync(path));
-  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
+  const lock = hashOf([join(root, 'package-lock.json')]);
+  const wanted = (installed) => `${lock} ${installed}`;
+  const found = existsSync(stamp) ? readFileSync(stamp, 'utf8') : '';
+  if (found === wanted('all') || found === wanted(kind)) return;
   say('Installing packages, once; this takes a few minutes.');
-  run('npm', ['ci', '--no-audit', '--no-fund']);
-  writeFileSync(stamp, wanted);
+  const command = found === wanted('run') ? ['install', '--no-save'] : ['ci'];
+  run('npm', [...command, '--no-audit', '--no-fund', ...INSTALLS[kind]]);
+  writeFileSync(stamp, wanted(kind));
 }
 
-/** Builds page and server, unless nothing they are made of has changed. */
+const PAGE_SOURCES = ['web', 'core', 'vite.config.ts', 'package-lock.json'];
+const NODE_SOURCES = ['core', 'server', 'cli', 'demo/*.ts', 'scripts/build-node.mjs'];
+
+/** Builds page, server and command line, unless nothing they are made of has changed. */
 export function ensureBuilt() {
-  ensurePart('page', ['web', 'core', 'vite.config.ts', 'package-lock.json'], () => {
+  const stamp = join(root, 'dist', 'page', '.light-crest-built');
+  const wanted = hashOf(sourceFiles(PAGE_SOURCES));
+  if (!existsSync(stamp) || readFileSync(stamp, 'utf8') !== wanted) {
     say('Building the page.');
     run(bin('vite'), ['build', '--logLevel', 'warn']);
-  });
+    writeStamp(stamp, wanted);
+  }
   ensureNodeBuilt();
 }
 
-/** What runs in Node.js alone. */
-export function ensureNodeBuilt() {
-  ensurePart('node', ['server', 'core', 'scripts/build-node.mjs', 'package-lock.json'], () => {
-    run(process.execPath, [join(root, 'scripts/build-node.mjs')]);
-  });
-}
+/** Servers and calls that still run may need theirs: the last few builds stay. */
+const BUILDS_KEPT = 4;
 
-function ensurePart(name, made, build) {
-  const stamp = join(root, 'dist', name, '.light-crest-built');
-  const sources = made.map((path) => join(root, path));
-  const files = sources.flatMap((path) => (statSync(path).isDirectory() ? filesBelow(path) : path));
-  const wanted = hashOf(files, (path) => readFileSync(path));
-  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
-  build();
-  writeStamp(stamp, wanted);
+/**
+ * Builds what runs in Node.js alone, into a folder named by its sources: calls may come at once, be
+ * killed, and run while another is built.
+ * @returns the folder
+ */
+export function ensureNodeBuilt() {
+  const builds = join(root, 'dist', 'node');
+  const hash = hashOf(sourceFiles([...NODE_SOURCES, 'package-lock.json'])).slice(0, 16);
+  const folder = join(builds, hash);
+  if (existsSync(folder)) return folder;
+  const making = join(builds, `${hash}.${process.pid}`);
+  run(process.execPath, [join(root, 'scripts/build-node.mjs'), making]);
+  try {
+    renameSync(making, folder);
+  } catch (error) {
+    // Another call was quicker.
+    rmSync(making, { recursive: true, force: true });
+    if (!existsSync(folder)) throw error;
+  }
+  const ages = readdirSync(builds).map((name) => [statSync(join(builds, name)).mtimeMs, name]);
+  for (const [, name] of ages.sort(([a], [b]) => b - a).slice(BUILDS_KEPT)) {
+    rmSync(join(builds, name), { recursive: true, force: true });
+  }
+  return folder;
 }
 
 /** Debian's chromium for the browser tests, unless there is one. */
@@ -102,15 +138,21 @@ export function writeStamp(path, text) {
   writeFileSync(path, text);
 }
 
-function filesBelow(folder) {
-  return readdirSync(folder, { recursive: true })
-    .map((name) => join(folder, name))
-    .filter((path) => statSync(path).isFile())
-    .sort();
+/** Files and folders of the checkout, and files of one ending by `folder/*.ending`. */
+function sourceFiles(sources) {
+  return sources.flatMap((source) => {
+    const [folder, ending] = source.split('/*');
+    const path = join(root, folder);
+    if (statSync(path).isFile()) return [path];
+    return readdirSync(path, { withFileTypes: true, recursive: ending === undefined })
+      .filter((entry) => entry.isFile() && entry.name.endsWith(ending ?? ''))
+      .map((entry) => join(entry.parentPath ?? entry.path, entry.name))
+      .sort();
+  });
 }
 
-function hashOf(paths, contentOf) {
+function hashOf(paths) {
   const hash = createHash('sha256');
-  for (const path of paths) hash.update(path.slice(root.length)).update(contentOf(path));
+  for (const path of paths) hash.update(path.slice(root.length)).update(readFileSync(path));
   return hash.digest('hex');
 }

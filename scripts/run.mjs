@@ -1,6 +1,6 @@
 import { existsSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { bin, ensureBuilt, ensureChromium, ensureInstalled } from './house.mjs';
+import { bin, ensureBuilt, ensureChromium, ensureInstalled, ensureNodeBuilt } from './house.mjs';
 import { root, run, say, script, stay, writeStamp } from './house.mjs';
 
 /** `npm run demo`, `start`, `dev`, `bench`, `screenshots`: set up what is missing, then go. */
@@ -12,7 +12,6 @@ const DEV_PAGE = 'http://localhost:5173';
  * answer holds a thread for each question: with more of them, all other disks can still be asked.
  */
 const FEW_ARENAS = { MALLOC_ARENA_MAX: '2', UV_THREADPOOL_SIZE: '12' };
-const BUILT_SERVER = ['--enable-source-maps', join(root, 'dist/node/server.js')];
 const demoData = join(root, '.data', 'demo');
 const demoFolder = join(root, 'demo');
 
@@ -22,7 +21,7 @@ if (!action) {
   process.stderr.write(`Expected one of ${Object.keys(actions).join(', ')}.\n`);
   process.exit(2);
 }
-ensureInstalled();
+ensureInstalled(['demo', 'start'].includes(process.argv[2]) ? 'run' : 'all');
 action();
 
 function demo() {
@@ -33,7 +32,7 @@ function demo() {
     LIGHT_CREST_FOLDERS: process.env.LIGHT_CREST_FOLDERS ?? demoFolder,
   };
   seedOnce(env);
-  stay(process.execPath, BUILT_SERVER, { ...env, ...FEW_ARENAS });
+  stay(process.execPath, built('server'), { ...env, ...FEW_ARENAS });
 }
 
 /** A seed that was interrupted is begun again; a finished one is left as the user has changed it. */
@@ -42,13 +41,18 @@ function seedOnce(env) {
   if (existsSync(stamp)) return;
   say('Filling the demo with photos, marks and presets, once.');
   if (env.LIGHT_CREST_DATA === demoData) rmSync(demoData, { recursive: true, force: true });
-  run(process.execPath, script('demo/seed.ts'), env);
+  run(process.execPath, built('seed'), env);
   writeStamp(stamp, '');
 }
 
 function start() {
   ensureBuilt();
-  stay(process.execPath, BUILT_SERVER, FEW_ARENAS);
+  stay(process.execPath, built('server'), FEW_ARENAS);
+}
+
+/** Words for Node to run a part that was built. */
+function built(part) {
+  return ['--enable-source-maps', join(ensureNodeBuilt(), `${part}.js`)];
 }
 
 function dev() {

@@ -1,5 +1,6 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
-import { FILE_KINDS, fileJsonSchema } from '#core/contract/jsonSchema';
+import { FILE_KINDS } from '#core/contract/fileKinds';
+import { fileJsonSchema } from '#core/contract/jsonSchema';
 
 /** `npm run schema`: writes the published JSON Schemas; a test holds them to the code. */
 const folder = new URL('../docs/schema/', import.meta.url);

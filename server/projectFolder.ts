@@ -8,8 +8,8 @@ export const IS_SOURCE = import.meta.url.endsWith('.ts');
 /** The checkout, whether its sources are run or what was built of them. */
 export const PROJECT_FOLDER = folderWithPackage(dirname(fileURLToPath(import.meta.url)));
 
-/** What was built for Node.js. */
-export const BUILT_FOLDER = join(PROJECT_FOLDER, 'dist', 'node');
+/** Where what was built lies, the parts side by side. */
+export const BUILT_FOLDER = dirname(fileURLToPath(import.meta.url));
 
 function folderWithPackage(from: string): string {
   if (existsSync(join(from, 'package.json'))) return from;

@@ -1,4 +1,5 @@
-import { FILE_KINDS, fileJsonSchema } from '#core/contract/jsonSchema';
+import { FILE_KINDS } from '#core/contract/fileKinds';
+import { fileJsonSchema } from '#core/contract/jsonSchema';
 import { CallError, EXIT } from '../exit.ts';
 
 export function schema(kind: string): number {

@@ -2,7 +2,8 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { deliveryFileSchema } from './delivery.ts';
 import { validate } from './explain.ts';
-import { FILE_KINDS, fileJsonSchema } from './jsonSchema.ts';
+import { FILE_KINDS } from './fileKinds.ts';
+import { fileJsonSchema } from './jsonSchema.ts';
 import { presetFileSchema } from './preset.ts';
 
 const preset = { format: 'light-crest/preset', version: 1, name: 'Low right' };

@@ -1,11 +1,9 @@
 import { z } from 'zod';
 import { deliveryFileSchema } from './delivery.ts';
+import type { FileKind } from './fileKinds.ts';
 import { presetFileSchema } from './preset.ts';
 
 /** The published JSON Schemas of the files Light Crest reads and writes. */
-
-export const FILE_KINDS = ['preset', 'delivery'] as const;
-export type FileKind = (typeof FILE_KINDS)[number];
 
 const SCHEMAS: Record<FileKind, { schema: z.ZodType; title: string }> = {
   preset: { schema: presetFileSchema, title: 'Light Crest preset' },

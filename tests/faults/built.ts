@@ -2,6 +2,5 @@ import { ensureNodeBuilt } from '../../scripts/house.mjs';
 
 /** Schedules start servers and processes by the dozen: they are started as they are built. */
 export default function setup(): void {
-  ensureNodeBuilt();
-  process.env.LIGHT_CREST_BUILT = '1';
+  process.env.LIGHT_CREST_BUILT = ensureNodeBuilt();
 }
