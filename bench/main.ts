@@ -7,6 +7,7 @@ import { liftSpeedBench } from './liftSpeedBench.ts';
 import { printTable } from './measure.ts';
 import { readabilityBench } from './readabilityBench.ts';
 import { serverBench } from './serverBench.ts';
+import { startsBench } from './startsBench.ts';
 
 /** `npm run bench`: the figures that are promised, each against its rival in the same run. */
 
@@ -21,6 +22,7 @@ for (const tool of ['/usr/bin/vips', '/usr/bin/convert']) {
 process.env.LIGHT_CREST_BUILT = ensureNodeBuilt();
 
 const BENCHES = {
+  starts: startsBench,
   export: exportBench,
   server: serverBench,
   design: designBench,

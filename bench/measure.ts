@@ -85,6 +85,11 @@ export function atLeast(what: string, value: number, limit: number, unit = ''): 
   return { what, found, wanted: `≥ ${rounded(limit)}${unit}`, isMet: value >= limit };
 }
 
+/** A figure without a limit, beside which others are seen. */
+export function told(what: string, value: number, unit = ''): Row {
+  return { what, found: `${rounded(value)}${unit}`, wanted: '', isMet: true };
+}
+
 /** Two decimals, three where two would say nothing. */
 function rounded(value: number): string {
   return value !== 0 && value < 0.1 ? value.toFixed(3) : String(Number(value.toFixed(2)));
@@ -93,7 +98,8 @@ function rounded(value: number): string {
 export function printTable(rows: readonly Row[]): void {
   const width = Math.max(...rows.map((row) => row.what.length));
   for (const { what, found, wanted, isMet } of rows) {
-    const line = `${what.padEnd(width)}  ${found.padStart(12)}  ${wanted.padStart(12)}  ${isMet ? 'met' : 'MISSED'}`;
+    const mark = wanted === '' ? '' : isMet ? 'met' : 'MISSED';
+    const line = `${what.padEnd(width)}  ${found.padStart(12)}  ${wanted.padStart(12)}  ${mark}`;
     process.stdout.write(`${line}\n`);
   }
 }

@@ -14,6 +14,7 @@ import {
   nonsenseFont,
 } from '../tests/helpers/oddFiles.ts';
 import { startServer, type ServerProcess } from '../tests/helpers/serverProcess.ts';
+import { ask } from './ask.ts';
 import { folderOf, MARK } from './material.ts';
 import { atLeast, atMost, median, treeMemoryMb, type Row } from './measure.ts';
 
@@ -46,22 +47,6 @@ export async function serverBench(): Promise<Row[]> {
     await server.kill();
     rmSync(folder, { recursive: true });
   }
-}
-
-async function ask<T>(
-  server: ServerProcess,
-  method: string,
-  path: string,
-  body?: object,
-): Promise<T> {
-  const isBytes = body instanceof Uint8Array;
-  const answer = await fetch(`${server.address}/api${path}`, {
-    method,
-    headers: { 'Content-Type': isBytes ? 'application/octet-stream' : 'application/json' },
-    ...(body === undefined ? {} : { body: isBytes ? body : JSON.stringify(body) }),
-  });
-  if (!answer.ok) throw new Error(await answer.text());
-  return (await answer.json()) as T;
 }
 
 const pause = () => new Promise((done) => setTimeout(done, POLL_MS));
