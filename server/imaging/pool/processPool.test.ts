@@ -51,6 +51,29 @@ describe('a pool of processes', () => {
     STARTING_MS,
   );
 
+  it(
+    'goes on with those that wait where all processes were killed',
+    async () => {
+      const hung = [0, 1].map(() => endOf(pool.run('spin', [], { timeMs: 300 })));
+      const waiting = [0, 1, 2].map(() => endOf(pool.run('echo', ['after', 0], AMPLE)));
+      expect(await Promise.all(hung)).toEqual(['time', 'time']);
+      expect(await Promise.all(waiting)).toEqual(['answered', 'answered', 'answered']);
+    },
+    STARTING_MS,
+  );
+
+  it(
+    'ends all that are called off, also before a process was there for them',
+    async () => {
+      const signal = AbortSignal.timeout(20);
+      const asked = [0, 1, 2, 3].map(() =>
+        endOf(pool.run('echo', ['no', 5_000], { ...AMPLE, signal })),
+      );
+      expect(new Set(await Promise.all(asked))).toEqual(new Set(['aborted']));
+    },
+    STARTING_MS,
+  );
+
   it('passes on what a task throws, with the code of the system', async () => {
     const thrown = await pool.run('fail', ['The disk is full.'], AMPLE).catch((error) => error);
     expect(thrown).not.toBeInstanceOf(ProcessEnded);

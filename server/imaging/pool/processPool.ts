@@ -72,12 +72,19 @@ export class ProcessPool<Tasks extends TaskTable> {
   private pool: Pool | null = null;
   private readonly running = new Set<RunningTask>();
   private readonly oneByOne = pLimit(1);
+  /**
+   * As many tasks as processes are given to the library: what waits there is forgotten when processes
+   * are killed.
+   */
+  private readonly slots: ReturnType<typeof pLimit>;
   private asked = 0;
   private idleTimer: NodeJS.Timeout | null = null;
   private memoryTimer: NodeJS.Timeout | null = null;
   private isClosed = false;
 
-  constructor(private readonly options: PoolOptions) {}
+  constructor(private readonly options: PoolOptions) {
+    this.slots = pLimit(options.mostProcesses);
+  }
 
   /** @throws ProcessEnded where no process could answer; what the task throws, as an Error */
   async run<Name extends keyof Tasks & string>(
@@ -117,7 +124,7 @@ export class ProcessPool<Tasks extends TaskTable> {
   /** Until a process has taken the task up: one that died while it idled is only found out by asking. */
   private async begun(name: string, values: unknown[], limits: TaskLimits): Promise<Attempt> {
     for (let tries = 1; ; tries++) {
-      const attempt = await this.attempt(name, values, limits);
+      const attempt = await this.slots(() => this.attempt(name, values, limits));
       const isUnbegun = attempt.kind === 'ended' && attempt.reason === 'crash' && !attempt.hadBegun;
       if (!isUnbegun || tries === MOST_UNBEGUN) return attempt;
     }
