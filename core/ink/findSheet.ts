@@ -2,7 +2,10 @@ import { LUMINANCE_WEIGHTS } from '../colour/linearLight.ts';
 import type { Point, Size } from '../placement/geometry.ts';
 import { isConvex, type Quad } from './homography.ts';
 import { LINEAR_CHANNELS, luminanceOf, type LinearImage } from './linearImage.ts';
-import { closed } from './slidingExtreme.ts';
+import { areaOf, fourCorners, hullOf } from './outlineShape.ts';
+import { shadedPaper } from './shadedPaper.ts';
+import { closedPadded } from './slidingExtreme.ts';
+import { regionOf, surfacesOf, type Region } from './surfaces.ts';
 
 /** A sheet of paper lying on something darker, places as fractions of the picture. */
 export interface FoundSheet {
@@ -41,34 +44,50 @@ const SAME_SURFACE = [0.11, 0.08, 0.06, 0.045] as const;
 export function findSheet(reduced: LinearImage): FoundSheet | null {
   const small = shrunk(reduced, SEARCHED_PX);
   const radius = Math.max(1, Math.round(Math.max(small.width, small.height) * CLOSING_SHARE));
-  const plain = closed(luminanceOf(small, LUMINANCE_WEIGHTS), small.width, radius);
+  const plain = closedPadded(luminanceOf(small, LUMINANCE_WEIGHTS), small.width, radius);
   let best: FoundSheet | null = null;
   for (const tolerance of SAME_SURFACE) {
-    const found = sheetOf(plain, small.width, tolerance);
+    const surfaces = surfacesOf(plain, small.width, tolerance);
+    const paper = shadedPaper(surfaces, { small, plain, radius }, (mask) =>
+      hasPlainCorners(mask, plain, small.width),
+    );
+    const found = sheetOf(paper, plain, small.width);
     if (found?.corners) return found;
     best ??= found;
   }
   return best;
 }
 
-function sheetOf(plain: Float32Array, width: number, tolerance: number): FoundSheet | null {
+function hasPlainCorners(mask: Uint8Array, plain: Float32Array, width: number): boolean {
+  const region = regionOf(mask, width);
+  const hull = hullOf(region);
+  return (
+    standsOut(hull, plain, width) && plainCorners(region, hull, width, plain.length / width) !== null
+  );
+}
+
+function sheetOf(mask: Uint8Array, plain: Float32Array, width: number): FoundSheet | null {
   const height = plain.length / width;
-  const surface = brightestSurface(plain, width, tolerance);
-  const share = surface.area / plain.length;
+  const region = regionOf(mask, width);
+  const share = region.area / plain.length;
   if (share < LEAST_AREA || share > MOST_AREA) return null;
-  const hull = convexHull(rimOf(surface));
-  if (hull.length < 3) return null;
-  const reach = Math.max(2, Math.max(width, height) * STEP_REACH);
-  if (!standsOut(hull, plain, width, reach)) return null;
+  const hull = hullOf(region);
+  if (hull.length < 3 || !standsOut(hull, plain, width)) return null;
+  const corners = plainCorners(region, hull, width, height);
+  return { paper: enclosed(region, width, height), grid: { width, height }, corners };
+}
+
+function plainCorners(
+  { area }: Region,
+  hull: readonly Point[],
+  width: number,
+  height: number,
+): Quad | null {
   const quad = fourCorners(hull);
-  const asFraction = ({ x, y }: Point): Point => ({ x: x / width, y: y / height });
-  const isPlain =
-    quad !== null &&
-    isConvex(quad) &&
-    surface.area / area(quad) >= LEAST_FILL &&
-    quad.map(asFraction).every(isInPicture);
-  const corners = isPlain ? (quad.map(asFraction) as unknown as Quad) : null;
-  return { paper: enclosed(surface, width, height), grid: { width, height }, corners };
+  const isPlain = quad !== null && isConvex(quad) && area / areaOf(quad) >= LEAST_FILL;
+  if (!isPlain) return null;
+  const corners = quad.map(({ x, y }) => ({ x: x / width, y: y / height }));
+  return corners.every(isInPicture) ? (corners as unknown as Quad) : null;
 }
 
 function isInPicture({ x, y }: Point): boolean {
@@ -94,77 +113,6 @@ function shrunk(image: LinearImage, longSidePx: number): LinearImage {
   return { data, width, height };
 }
 
-/** Pixels of one surface: for each row and column the first and the last. */
-interface Region {
-  area: number;
-  /** Sum of light over the region. */
-  light: number;
-  readonly rows: Map<number, [number, number]>;
-  readonly columns: Map<number, [number, number]>;
-}
-
-/** The surface that sends back the most light in all: large and bright. */
-function brightestSurface(plane: Float32Array, width: number, tolerance: number): Region {
-  const logs = plane.map((value) => Math.log(Math.max(value, DARKEST)));
-  const seen = new Uint8Array(plane.length);
-  let best: Region | null = null;
-  for (let start = 0; start < plane.length; start++) {
-    if (seen[start]) continue;
-    const region = flooded(plane, logs, width, tolerance, seen, start);
-    if (!best || region.light > best.light) best = region;
-  }
-  return best ?? { area: 0, light: 0, rows: new Map(), columns: new Map() };
-}
-
-const DARKEST = 1e-4;
-
-function flooded(
-  plane: Float32Array,
-  logs: Float32Array,
-  width: number,
-  tolerance: number,
-  seen: Uint8Array,
-  start: number,
-): Region {
-  const height = plane.length / width;
-  const region: Region = { area: 0, light: 0, rows: new Map(), columns: new Map() };
-  const stack = [start];
-  seen[start] = 1;
-  for (let at = stack.pop(); at !== undefined; at = stack.pop()) {
-    const x = at % width;
-    const y = (at - x) / width;
-    region.area++;
-    region.light += plane[at];
-    widen(region.rows, y, x);
-    widen(region.columns, x, y);
-    const visit = (next: number): void => {
-      if (seen[next] || Math.abs(logs[next] - logs[at]) > tolerance) return;
-      seen[next] = 1;
-      stack.push(next);
-    };
-    if (x > 0) visit(at - 1);
-    if (x + 1 < width) visit(at + 1);
-    if (y > 0) visit(at - width);
-    if (y + 1 < height) visit(at + width);
-  }
-  return region;
-}
-
-function widen(spans: Map<number, [number, number]>, line: number, at: number): void {
-  const span = spans.get(line);
-  if (!span) spans.set(line, [at, at]);
-  else if (at < span[0]) span[0] = at;
-  else if (at > span[1]) span[1] = at;
-}
-
-/** Corners of the outermost pixels of each row. */
-function rimOf({ rows }: Region): Point[] {
-  return [...rows].flatMap(([y, [first, last]]) => [
-    ...[0, 1].map((down) => ({ x: first, y: y + down })),
-    ...[0, 1].map((down) => ({ x: last + 1, y: y + down })),
-  ]);
-}
-
 /** 1 for the region and what it encloses both ways: thick ink, but no bay where the sheet curls. */
 function enclosed({ rows, columns }: Region, width: number, height: number): Uint8Array {
   const paper = new Uint8Array(width * height);
@@ -177,39 +125,13 @@ function enclosed({ rows, columns }: Region, width: number, height: number): Uin
   return paper;
 }
 
-function cross(o: Point, a: Point, b: Point): number {
-  return (a.x - o.x) * (b.y - o.y) - (a.y - o.y) * (b.x - o.x);
-}
-
-/** Andrew's monotone chain (1979); clockwise as seen with y downwards. */
-function convexHull(points: readonly Point[]): Point[] {
-  const sorted = [...points].sort((a, b) => a.x - b.x || a.y - b.y);
-  const half = (line: readonly Point[]): Point[] => {
-    const chain: Point[] = [];
-    for (const point of line) {
-      while (
-        chain.length > 1 &&
-        cross(chain[chain.length - 2], chain[chain.length - 1], point) <= 0
-      )
-        chain.pop();
-      chain.push(point);
-    }
-    return chain.slice(0, -1);
-  };
-  return [...half(sorted), ...half(sorted.reverse())];
-}
-
 /**
  * Whether the outline is where brightness steps, along most of what lies inside of the picture.
  * Light that falls off over a sheet that fills the picture has an outline too, but no step.
  */
-function standsOut(
-  hull: readonly Point[],
-  plane: Float32Array,
-  width: number,
-  reach: number,
-): boolean {
+function standsOut(hull: readonly Point[], plane: Float32Array, width: number): boolean {
   const height = plane.length / width;
+  const reach = Math.max(2, Math.max(width, height) * STEP_REACH);
   const at = (x: number, y: number): number | null => {
     const column = Math.floor(x);
     const row = Math.floor(y);
@@ -233,54 +155,4 @@ function standsOut(
     }
   });
   return looked > 0 && steps / looked > 0.6;
-}
-
-function area(polygon: readonly Point[]): number {
-  let twice = 0;
-  polygon.forEach((a, index) => {
-    const b = polygon[(index + 1) % polygon.length];
-    twice += a.x * b.y - b.x * a.y;
-  });
-  return Math.abs(twice) / 2;
-}
-
-/** Takes edges away, each time the one whose neighbours close the gap with the least new area. */
-function fourCorners(hull: readonly Point[]): Quad | null {
-  const polygon = [...hull];
-  while (polygon.length > 4) {
-    let best: { at: number; added: number; corner: Point } | null = null;
-    for (let at = 0; at < polygon.length; at++) {
-      const [before, a, b, after] = [-1, 0, 1, 2].map(
-        (step) => polygon[(at + step + polygon.length) % polygon.length],
-      );
-      const corner = meeting(before, a, after, b);
-      if (!corner) continue;
-      const added = area([a, corner, b]);
-      if (!best || added < best.added) best = { at, added, corner };
-    }
-    if (!best) return null;
-    const next = (best.at + 1) % polygon.length;
-    polygon[best.at] = best.corner;
-    polygon.splice(next, 1);
-  }
-  if (polygon.length < 4) return null;
-  const start = polygon.reduce(
-    (least, { x, y }, index) => (x + y < polygon[least].x + polygon[least].y ? index : least),
-    0,
-  );
-  return [0, 1, 2, 3].map((step) => polygon[(start + step) % 4]) as unknown as Quad;
-}
-
-/** Where the line from `a` through `b` meets the one from `c` through `d`, beyond `b` and `d`. */
-function meeting(a: Point, b: Point, c: Point, d: Point): Point | null {
-  const dx1 = b.x - a.x;
-  const dy1 = b.y - a.y;
-  const dx2 = d.x - c.x;
-  const dy2 = d.y - c.y;
-  const det = dx1 * dy2 - dy1 * dx2;
-  if (Math.abs(det) < 1e-9) return null;
-  const along = ((c.x - a.x) * dy2 - (c.y - a.y) * dx2) / det;
-  const other = ((c.x - a.x) * dy1 - (c.y - a.y) * dx1) / det;
-  if (along < 1 || other < 1) return null;
-  return { x: a.x + dx1 * along, y: a.y + dy1 * along };
 }

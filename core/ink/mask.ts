@@ -23,3 +23,10 @@ export function grown(mask: Uint8Array, width: number, by: number): Uint8Array<A
   }
   return out;
 }
+
+/** The mask without what lies within `by` pixels of its rim; the picture's own edge is no rim. */
+export function shrunk(mask: Uint8Array, width: number, by: number): Uint8Array<ArrayBuffer> {
+  const inverse = (some: Uint8Array): Uint8Array<ArrayBuffer> =>
+    Uint8Array.from(some, (flag) => 1 - flag);
+  return inverse(grown(inverse(mask), width, by));
+}

@@ -16,7 +16,7 @@ function errors(paper: Light, ink: (x: number, y: number) => boolean, depth = 0.
     }
   }
   const sheet = { data, width: WIDTH, height: HEIGHT };
-  const field = paperField(sheet, new Uint8Array(WIDTH * HEIGHT));
+  const { field } = paperField(sheet, new Uint8Array(WIDTH * HEIGHT));
   let [worst, sum] = [0, 0];
   for (let y = 0, at = 0; y < HEIGHT; y++) {
     for (let x = 0; x < WIDTH; x++, at += 3) {

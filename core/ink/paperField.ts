@@ -1,7 +1,7 @@
 import { LUMINANCE_WEIGHTS } from '../colour/linearLight.ts';
 import { filledGaps } from './filledGaps.ts';
 import { markInkAreas } from './inkAreas.ts';
-import { grown } from './mask.ts';
+import { grown, shrunk } from './mask.ts';
 import { LINEAR_CHANNELS, luminanceOf, type LinearImage } from './linearImage.ts';
 import { closed } from './slidingExtreme.ts';
 
@@ -30,31 +30,114 @@ const SURELY_INK = 0.2;
 const SECOND_INK = 0.93;
 /** Ink is grown by this before the paper beside it is trusted, px of the field. */
 const GROWN_PX = 1;
+/** Seen larger, the soft rim of a stroke is wider. */
+const CLOSE_GROWN_PX = 2;
+/** Bridging strokes moves a slanted or bent edge of light by as much, px. */
+const EDGE_PX = 1.6;
+const DARKEST = 1e-4;
 const LOOKS = 2;
+/** Half of the width below which areas of ink count as strokes, px of the field. */
+const NARROW_PX = 3;
+
+export interface PaperField {
+  readonly field: LinearImage;
+  /** Brightness with strokes bridged, and 1 where wide areas of ink lie: what the field came of. */
+  readonly surface: Float32Array;
+  readonly areas: Uint8Array;
+}
 
 /** @param outside 1 where a pixel is not of the sheet (the table, beyond the picture) */
-export function paperField(sheet: LinearImage, outside: Uint8Array): LinearImage {
+export function paperField(sheet: LinearImage, outside: Uint8Array): PaperField {
   const { width, height } = sheet;
   const light = luminanceOf(sheet, LUMINANCE_WEIGHTS);
-  const radius = (share: number): number =>
-    Math.max(2, Math.round(Math.max(width, height) * share));
+  const radius = (share: number): number => radiusOf(share, Math.max(width, height));
   const plain = softened(withoutOutside(light, outside, width), width);
   const surface = closed(plain, width, radius(STROKE_SHARE));
   const wide = closed(plain, width, radius(AREA_SHARE));
   const broad = median(surface, outside);
-  let ink = new Uint8Array(light.length);
-  for (let at = 0; at < ink.length; at++) {
-    const isInk =
-      light[at] < surface[at] * STROKE_INK ||
-      light[at] < wide[at] * AREA_INK ||
-      light[at] < broad * SURELY_INK;
-    ink[at] = isInk ? 1 : 0;
+  const areas = new Uint8Array(light.length);
+  for (let at = 0; at < areas.length; at++) {
+    areas[at] = light[at] < wide[at] * AREA_INK || light[at] < broad * SURELY_INK ? 1 : 0;
   }
+  const ink = darkerThan(light, surface, STROKE_INK);
+  areas.forEach((flag, at) => (ink[at] ||= flag));
+  const strokes = new Uint8Array(ink);
   markInkAreas(plain, ink, outside, width);
-  let paper = surface;
+  ink.forEach((flag, at) => (areas[at] ||= flag && !strokes[at] ? 1 : 0));
+  // What is narrow is bridged; it may be a part of a shadow's edge as well.
+  const wideAreas = grown(shrunk(areas, width, NARROW_PX), width, NARROW_PX);
+  const field = lookedAgain(sheet, light, { ink, surely: broad * SURELY_INK, outside });
+  return { field, surface, areas: wideAreas };
+}
+
+/**
+ * The field of a part of the sheet seen larger, for what changes within few pixels: the edge of a hard
+ * shadow.
+ *
+ * @param areas 1 where wide areas of ink lie, which the part is too small to show
+ * @param longSide of the whole sheet at this size, px
+ */
+export function closeField(
+  part: LinearImage,
+  outside: Uint8Array,
+  areas: Uint8Array,
+  longSide: number,
+): LinearImage {
+  const { width, height } = part;
+  const light = softened(luminanceOf(part, LUMINANCE_WEIGHTS), width);
+  const plain = withoutOutside(light, outside, width);
+  const surface = closed(plain, width, radiusOf(STROKE_SHARE, longSide));
+  const steps = steepness(surface, width);
+  const ink = new Uint8Array(areas);
+  for (let at = 0; at < ink.length; at++) {
+    const most = SECOND_INK * Math.exp(-steps[at] * EDGE_PX);
+    if (light[at] < surface[at] * most) ink[at] = 1;
+  }
+  const bare = Float32Array.from(bareOf(grown(ink, width, CLOSE_GROWN_PX), outside));
+  const data = new Float32Array(part.data.length);
+  channelsOf(part).forEach((plane, channel) => {
+    // Bare paper is what it is: averaged, it would not be as steep.
+    const filled = filledGaps(plane, bare, width);
+    for (let at = 0; at < filled.length; at++) data[at * LINEAR_CHANNELS + channel] = filled[at];
+  });
+  return { data, width, height };
+}
+
+/** How quickly brightness changes at each pixel, as a natural logarithm a pixel. */
+export function steepness(plane: Float32Array, width: number): Float32Array {
+  const logs = plane.map((value) => Math.log(Math.max(value, DARKEST)));
+  const out = new Float32Array(plane.length);
+  for (let at = width; at < out.length - width; at++) {
+    const x = at % width;
+    if (x === 0 || x === width - 1) continue;
+    out[at] = Math.hypot(logs[at + 1] - logs[at - 1], logs[at + width] - logs[at - width]) / 2;
+  }
+  return out;
+}
+
+function radiusOf(share: number, longSide: number): number {
+  return Math.max(2, Math.round(longSide * share));
+}
+
+interface FirstLook {
+  readonly ink: Uint8Array;
+  /** Darker than this is ink, whatever surrounds it. */
+  readonly surely: number;
+  readonly outside: Uint8Array;
+}
+
+/** Where the paper is known, it tells better where there is ink than at the first look. */
+function lookedAgain(
+  sheet: LinearImage,
+  light: Float32Array,
+  { ink: first, surely, outside }: FirstLook,
+): LinearImage {
+  const { width, height } = sheet;
+  let ink = first;
   for (let look = 0; look < LOOKS; look++) {
-    paper = filledOver([light], bareOf(grown(ink, width, GROWN_PX), outside), width)[0];
-    ink = inkAgainst(light, paper, broad);
+    const [paper] = filledOver([light], bareOf(grown(ink, width, GROWN_PX), outside), width);
+    ink = darkerThan(light, paper, SECOND_INK);
+    for (let at = 0; at < ink.length; at++) if (light[at] < surely) ink[at] = 1;
   }
   const bare = bareOf(grown(ink, width, GROWN_PX), outside);
   const data = new Float32Array(sheet.data.length);
@@ -62,6 +145,12 @@ export function paperField(sheet: LinearImage, outside: Uint8Array): LinearImage
     for (let at = 0; at < plane.length; at++) data[at * LINEAR_CHANNELS + channel] = plane[at];
   });
   return { data, width, height };
+}
+
+function darkerThan(light: Float32Array, paper: Float32Array, share: number): Uint8Array {
+  const ink = new Uint8Array(light.length);
+  for (let at = 0; at < ink.length; at++) ink[at] = light[at] < paper[at] * share ? 1 : 0;
+  return ink;
 }
 
 /** The table is as good as unknown: the sheet's own light is carried on over it. */
@@ -72,15 +161,6 @@ function withoutOutside(light: Float32Array, outside: Uint8Array, width: number)
     Float32Array.from(outside, (flag) => 1 - flag),
     width,
   );
-}
-
-function inkAgainst(light: Float32Array, paper: Float32Array, broad: number) {
-  const ink = new Uint8Array(light.length);
-  for (let at = 0; at < ink.length; at++) {
-    const isInk = light[at] < paper[at] * SECOND_INK || light[at] < broad * SURELY_INK;
-    ink[at] = isInk ? 1 : 0;
-  }
-  return ink;
 }
 
 function bareOf(ink: Uint8Array, outside: Uint8Array): Uint8Array {

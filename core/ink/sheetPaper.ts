@@ -7,19 +7,24 @@ import { mapped } from './homography.ts';
 import { channelWeights, inkColour, type Triple } from './inkColour.ts';
 import { LINEAR_CHANNELS, reducedLinear, type LinearImage } from './linearImage.ts';
 import { grown } from './mask.ts';
+import { CLOSE_LONG_SIDE_PX, hardEdges, withHardEdges, type CloseSheet } from './hardShadows.ts';
 import { FIELD_LONG_SIDE_PX, paperField } from './paperField.ts';
-import { fractionsToPhoto, sheetView, viewLinear, type SheetView } from './sheetView.ts';
+import { fractionsToPhoto, linearSize, sheetView, viewLinear, type SheetView } from './sheetView.ts';
 
 /** A photo of a sheet, with what is found in it once. */
 export interface SheetPhoto {
   readonly pixels: Pixels;
   readonly reduced: LinearImage;
+  /** Seen larger, for the edges of hard shadows; made when it is first asked for. */
+  readonly close: () => LinearImage;
   readonly found: FoundSheet | null;
 }
 
 export function readSheet(pixels: Pixels): SheetPhoto {
   const reduced = reducedLinear(pixels, FIELD_LONG_SIDE_PX);
-  return { pixels, reduced, found: findSheet(reduced) };
+  let large: LinearImage | null = null;
+  const close = (): LinearImage => (large ??= reducedLinear(pixels, CLOSE_LONG_SIDE_PX));
+  return { pixels, reduced, close, found: findSheet(reduced) };
 }
 
 /** The sheet's edge is not paper to be trusted: this share of the longer side is left out. */
@@ -40,12 +45,25 @@ export function sheetPaper(photo: SheetPhoto, settings: LiftSettings): SheetPape
   const view = sheetView(photo.pixels, settings);
   const { image, outside: beyond } = viewLinear(photo.reduced, photo.pixels, view);
   const beside = photo.found ? withTable(beyond, image, photo.found, photo.pixels, view) : beyond;
-  const field = paperField(image, beside);
+  const paper = paperField(image, beside);
+  const { field } = paper;
   const isStraightened = settings.corners !== null;
   const hasEdge = photo.found !== null || isStraightened;
   const outside = hasEdge ? withSlivers(beside, image, field, isStraightened) : beside;
   const ink = settings.inkColour ?? inkColour(image, field, outside);
-  return { field, outside, weights: channelWeights(ink), evenness: evennessOf(field, outside) };
+  const edges = hardEdges(paper, outside, image.width);
+  return {
+    ...(edges ? withHardEdges(paper, edges, outside, closeSheet(photo, view)) : { field, outside }),
+    weights: channelWeights(ink),
+    evenness: evennessOf(field, outside),
+  };
+}
+
+function closeSheet({ pixels, close }: SheetPhoto, view: SheetView): CloseSheet {
+  return {
+    size: linearSize(close(), pixels, view),
+    part: (box) => viewLinear(close(), pixels, view, box).image,
+  };
 }
 
 /** Marks what the photo shows beside the sheet, and a narrow margin within it. */

@@ -174,28 +174,41 @@ function resampled(photo: Pixels, { crop, toPhoto }: SheetView): Pixels {
   return { data: out, width: crop.width, height: crop.height, channels };
 }
 
+/** Size of the whole sheet (not only the crop) at the scale of a reduced photo. */
+export function linearSize(reduced: Size, photo: Size, { sheet }: SheetView): Size {
+  const scale = Math.max(reduced.width / photo.width, reduced.height / photo.height);
+  return {
+    width: Math.max(1, Math.round(sheet.width * scale)),
+    height: Math.max(1, Math.round(sheet.height * scale)),
+  };
+}
+
 /**
- * The whole sheet (not only the crop) from a reduced photo, at the reduced photo's scale.
+ * The sheet from a reduced photo, at the reduced photo's scale.
  *
- * @param outside set to 1 where the view shows what the photo does not hold
+ * @param part of the sheet at that scale; without it all of it
+ * @returns with `outside` 1 where the view shows what the photo does not hold
  */
 export function viewLinear(
   reduced: LinearImage,
   photo: Size,
   view: SheetView,
+  part?: Box,
 ): { readonly image: LinearImage; readonly outside: Uint8Array } {
-  const scale = Math.max(reduced.width / photo.width, reduced.height / photo.height);
-  const width = Math.max(1, Math.round(view.sheet.width * scale));
-  const height = Math.max(1, Math.round(view.sheet.height * scale));
+  const whole = linearSize(reduced, photo, view);
+  const { x: left, y: top, width, height } = part ?? { x: 0, y: 0, ...whole };
   const map = composed(
     scaling(reduced.width / photo.width, reduced.height / photo.height),
-    composed(view.toPhoto, scaling(view.sheet.width / width, view.sheet.height / height)),
+    composed(
+      view.toPhoto,
+      scaling(view.sheet.width / whole.width, view.sheet.height / whole.height),
+    ),
   );
   const data = new Float32Array(width * height * LINEAR_CHANNELS);
   const outside = new Uint8Array(width * height);
   for (let y = 0, index = 0; y < height; y++) {
     for (let x = 0; x < width; x++, index++) {
-      const point = mapped(map, { x: x + 0.5, y: y + 0.5 });
+      const point = mapped(map, { x: left + x + 0.5, y: top + y + 0.5 });
       const inside =
         point.x >= 0 && point.y >= 0 && point.x <= reduced.width && point.y <= reduced.height;
       if (!inside) outside[index] = 1;

@@ -20,6 +20,31 @@ export function closed(plane: Float32Array, width: number, radius: number): Floa
   return filtered(filtered(plane, width, radius, larger), width, radius, smaller);
 }
 
+/**
+ * Closing as if the picture went on beyond its edges as it ends there: what is dark along an edge stays,
+ * however narrow the strip is that can be seen of it.
+ */
+export function closedPadded(plane: Float32Array, width: number, radius: number): Float32Array {
+  const height = plane.length / width;
+  const pad = 2 * radius + 1;
+  const wide = width + 2 * pad;
+  const padded = new Float32Array(wide * (height + 2 * pad));
+  for (let y = 0; y < height + 2 * pad; y++) {
+    const row = Math.min(Math.max(y - pad, 0), height - 1) * width;
+    const to = y * wide;
+    padded.fill(plane[row], to, to + pad);
+    padded.set(plane.subarray(row, row + width), to + pad);
+    padded.fill(plane[row + width - 1], to + pad + width, to + wide);
+  }
+  const whole = closed(padded, wide, radius);
+  const out = new Float32Array(plane.length);
+  for (let y = 0; y < height; y++) {
+    const from = (y + pad) * wide + pad;
+    out.set(whole.subarray(from, from + width), y * width);
+  }
+  return out;
+}
+
 function filtered(
   plane: Float32Array,
   width: number,
