@@ -3,6 +3,8 @@ import { DEFAULT_LIFT } from '#core/contract/lift';
 import { liftedInk, preparedSheet } from '#core/ink/lift';
 import { readSheet } from '#core/ink/sheetPaper';
 import type { Pixels } from '#core/pixels';
+import type { Size } from '#core/placement/geometry';
+import { SHADOW_SCANS, SHADOW_SIZE, shadowKind } from '#tests/helpers/shadowScans';
 import {
   globalThreshold,
   liftQuality,
@@ -44,14 +46,41 @@ export async function liftBench(): Promise<Row[]> {
   return rows;
 }
 
-async function compared(kind: ScanKind): Promise<{ ours: LiftQuality; baseline: LiftQuality }> {
-  const scan = syntheticScan(kind);
+async function compared(
+  kind: ScanKind,
+  size?: Size,
+): Promise<{ ours: LiftQuality; baseline: LiftQuality }> {
+  const scan = syntheticScan(kind, size?.width, size?.height);
   const pixels = kind.jpegQuality ? await throughJpeg(scan.pixels, kind.jpegQuality) : scan.pixels;
   const lifted = wholeLift(pixels);
   return {
     ours: liftQuality(lifted, scan),
     baseline: liftQuality(globalThreshold(pixels), scan),
   };
+}
+
+const SHADOW_ERROR = 0.03;
+const SHADOW_HAIRLINES = 0.98;
+
+/** The worst of each edge and depth: one shadow and two, on a table and filling the picture. */
+export async function shadowBench(): Promise<Row[]> {
+  const worst = new Map<string, { meanError: number; hairlinesKept: number; falseInk: number }>();
+  for (const scan of SHADOW_SCANS) {
+    const kind = shadowKind(scan);
+    const { ours } = await compared(kind, SHADOW_SIZE);
+    const name = `lift, shadow to ${scan.left * 100} % over ${scan.edgePx} px`;
+    const known = worst.get(name) ?? { meanError: 0, hairlinesKept: 1, falseInk: 0 };
+    worst.set(name, {
+      meanError: Math.max(known.meanError, ours.meanError),
+      hairlinesKept: Math.min(known.hairlinesKept, ours.hairlinesKept),
+      falseInk: Math.max(known.falseInk, ours.falseInk),
+    });
+  }
+  return [...worst].flatMap(([name, { meanError, hairlinesKept, falseInk }]) => [
+    atMost(`${name}: worst mean coverage error`, meanError, SHADOW_ERROR),
+    atLeast(`${name}: fewest hairlines kept`, hairlinesKept, SHADOW_HAIRLINES),
+    atMost(`${name}: most false ink`, falseInk, MOST_FALSE_INK),
+  ]);
 }
 
 /** The lift laid back into the whole picture. */

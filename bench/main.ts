@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs';
 import { ensureNodeBuilt } from '../scripts/house.mjs';
 import { designBench } from './designBench.ts';
 import { exportBench } from './exportBench.ts';
-import { liftBench } from './liftBench.ts';
+import { liftBench, shadowBench } from './liftBench.ts';
 import { liftSpeedBench } from './liftSpeedBench.ts';
 import { printTable } from './measure.ts';
 import { readabilityBench } from './readabilityBench.ts';
@@ -27,6 +27,7 @@ const BENCHES = {
   server: serverBench,
   design: designBench,
   readability: readabilityBench,
+  shadow: shadowBench,
   lift: async () => [...(await liftBench()), ...(await liftSpeedBench())],
 };
 const wanted = process.argv[2];

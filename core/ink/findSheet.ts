@@ -1,10 +1,9 @@
-import { LUMINANCE_WEIGHTS } from '../colour/linearLight.ts';
 import type { Point, Size } from '../placement/geometry.ts';
 import { isConvex, type Quad } from './homography.ts';
-import { LINEAR_CHANNELS, luminanceOf, type LinearImage } from './linearImage.ts';
+import { LINEAR_CHANNELS, type LinearImage } from './linearImage.ts';
 import { areaOf, fourCorners, hullOf } from './outlineShape.ts';
 import { shadedPaper } from './shadedPaper.ts';
-import { closedPadded } from './slidingExtreme.ts';
+import { SheetSight } from './sheetSight.ts';
 import { regionOf, surfacesOf, type Region } from './surfaces.ts';
 
 /** A sheet of paper lying on something darker, places as fractions of the picture. */
@@ -44,14 +43,13 @@ const SAME_SURFACE = [0.11, 0.08, 0.06, 0.045] as const;
 export function findSheet(reduced: LinearImage): FoundSheet | null {
   const small = shrunk(reduced, SEARCHED_PX);
   const radius = Math.max(1, Math.round(Math.max(small.width, small.height) * CLOSING_SHARE));
-  const plain = closedPadded(luminanceOf(small, LUMINANCE_WEIGHTS), small.width, radius);
+  const sight = new SheetSight(small, radius);
+  const { plain, width } = sight;
   let best: FoundSheet | null = null;
   for (const tolerance of SAME_SURFACE) {
-    const surfaces = surfacesOf(plain, small.width, tolerance);
-    const paper = shadedPaper(surfaces, { small, plain, radius }, (mask) =>
-      hasPlainCorners(mask, plain, small.width),
-    );
-    const found = sheetOf(paper, plain, small.width);
+    const surfaces = surfacesOf(plain, width, tolerance, sight.hues);
+    const paper = shadedPaper(surfaces, sight, (mask) => hasPlainCorners(mask, plain, width));
+    const found = sheetOf(paper, plain, width);
     if (found?.corners) return found;
     best ??= found;
   }
@@ -62,7 +60,8 @@ function hasPlainCorners(mask: Uint8Array, plain: Float32Array, width: number): 
   const region = regionOf(mask, width);
   const hull = hullOf(region);
   return (
-    standsOut(hull, plain, width) && plainCorners(region, hull, width, plain.length / width) !== null
+    standsOut(hull, plain, width) &&
+    plainCorners(region, hull, width, plain.length / width) !== null
   );
 }
 

@@ -24,14 +24,19 @@ const AREA_SHARE = 0.08;
 /** A pixel this much darker than the bridged surface is ink at the first look. */
 const STROKE_INK = 0.85;
 const AREA_INK = 0.45;
-/** Darker than this share of the sheet's broad brightness is ink however wide it is. */
-const SURELY_INK = 0.2;
+/**
+ * Darker than this share of the sheet's broad brightness is ink however wide it is; deep shadow leaves
+ * more.
+ */
+const SURELY_INK = 0.13;
 /** At the second look, against a field that is nearly right. */
 const SECOND_INK = 0.93;
 /** Ink is grown by this before the paper beside it is trusted, px of the field. */
 const GROWN_PX = 1;
 /** Seen larger, the soft rim of a stroke is wider. */
 const CLOSE_GROWN_PX = 2;
+/** Darker than this is no grain. */
+const CLOSE_INK = 0.85;
 /** Bridging strokes moves a slanted or bent edge of light by as much, px. */
 const EDGE_PX = 1.6;
 const DARKEST = 1e-4;
@@ -59,12 +64,11 @@ export function paperField(sheet: LinearImage, outside: Uint8Array): PaperField 
   for (let at = 0; at < areas.length; at++) {
     areas[at] = light[at] < wide[at] * AREA_INK || light[at] < broad * SURELY_INK ? 1 : 0;
   }
+  // With strokes bridged: they must not cut a shadow into islands.
+  markInkAreas(surface, areas, outside, width);
   const ink = darkerThan(light, surface, STROKE_INK);
   areas.forEach((flag, at) => (ink[at] ||= flag));
-  const strokes = new Uint8Array(ink);
-  markInkAreas(plain, ink, outside, width);
-  ink.forEach((flag, at) => (areas[at] ||= flag && !strokes[at] ? 1 : 0));
-  // What is narrow is bridged; it may be a part of a shadow's edge as well.
+  // What is narrow may be a part of a shadow's edge as well.
   const wideAreas = grown(shrunk(areas, width, NARROW_PX), width, NARROW_PX);
   const field = lookedAgain(sheet, light, { ink, surely: broad * SURELY_INK, outside });
   return { field, surface, areas: wideAreas };
@@ -84,14 +88,15 @@ export function closeField(
   longSide: number,
 ): LinearImage {
   const { width, height } = part;
-  const light = softened(luminanceOf(part, LUMINANCE_WEIGHTS), width);
-  const plain = withoutOutside(light, outside, width);
+  const light = luminanceOf(part, LUMINANCE_WEIGHTS);
+  const soft = softened(light, width);
+  const plain = withoutOutside(soft, outside, width);
   const surface = closed(plain, width, radiusOf(STROKE_SHARE, longSide));
   const steps = steepness(surface, width);
   const ink = new Uint8Array(areas);
   for (let at = 0; at < ink.length; at++) {
-    const most = SECOND_INK * Math.exp(-steps[at] * EDGE_PX);
-    if (light[at] < surface[at] * most) ink[at] = 1;
+    const most = surface[at] * Math.exp(-steps[at] * EDGE_PX);
+    if (soft[at] < most * SECOND_INK || light[at] < most * CLOSE_INK) ink[at] = 1;
   }
   const bare = Float32Array.from(bareOf(grown(ink, width, CLOSE_GROWN_PX), outside));
   const data = new Float32Array(part.data.length);

@@ -1,8 +1,6 @@
-import { LUMINANCE_WEIGHTS } from '../colour/linearLight.ts';
 import type { Point } from '../placement/geometry.ts';
-import { LINEAR_CHANNELS, luminanceOf, type LinearImage } from './linearImage.ts';
-import { shrunk } from './mask.ts';
 import { areaOf, hullOf, isWithin } from './outlineShape.ts';
+import { median, quantile, type SheetSight, type Touch } from './sheetSight.ts';
 import { closedPadded } from './slidingExtreme.ts';
 import { around, regionOf, type Surfaces } from './surfaces.ts';
 
@@ -12,14 +10,6 @@ import { around, regionOf, type Surfaces } from './surfaces.ts';
  * the paper's hue and its smoothness, that the sheet's outline runs straight on past it, and that ink
  * runs through it.
  */
-
-export interface ShadedPicture {
-  readonly small: LinearImage;
-  /** Brightness without strokes. */
-  readonly plain: Float32Array;
-  /** Strokes up to twice this, px, are not in `plain`. */
-  readonly radius: number;
-}
 
 /** A surface smaller than this share of the picture is the edge of another, or grain. */
 const LEAST_SURFACE = 0.012;
@@ -44,13 +34,15 @@ const SMOOTH = 0.012;
 const STRAIGHT = 0.12;
 /** Share of its hull that a sheet fills. */
 const NO_BAYS = 0.93;
+/** Beyond its end by this, px, the edge of a shadow has left the sheet. */
+const BEYOND_PX = 4;
 /** An edge that falls over more than this, px of the small picture, is none of a sheet. */
 const SOFT_EDGE_PX = 1.9;
 
 /** @returns 1 where there is paper, in the light or in shadow */
 export function shadedPaper(
   surfaces: Surfaces,
-  picture: ShadedPicture,
+  sight: SheetSight,
   hasPlainCorners: (mask: Uint8Array) => boolean,
 ): Uint8Array {
   const { labels, areas, lights, width } = surfaces;
@@ -61,26 +53,23 @@ export function shadedPaper(
     areas.flatMap((area, label) => (area >= least && label !== brightest ? label : [])),
   );
   if (candidates.size === 0) return paper;
-  const sight = new Sight(picture, width);
   const unevenness = sight.unevenness(paper);
   for (let joined = 0; joined < MOST_SHADOWS; joined++) {
     const contacts = contactsOf(paper, labels, candidates, width);
-    const shaded = [...contacts.values()]
-      .sort((a, b) => b.length - a.length)
-      .find((contact) => isShaded(contact, paper, unevenness, surfaces, sight, hasPlainCorners));
+    const judged = [...contacts.values()].map((contact) => ({
+      contact,
+      evidence: evidenceOf(contact, paper, unevenness, surfaces, sight, hasPlainCorners),
+    }));
+    // The surest first: what is joined then shows where the sheet really ends.
+    const [surest] = judged.sort(
+      (a, b) => b.evidence - a.evidence || b.contact.length - a.contact.length,
+    );
+    const shaded = surest && surest.evidence > EVIDENCE.none ? surest.contact : null;
     if (!shaded) return paper;
     candidates.delete(shaded[0].label);
     paper = joinedBy(paper, shaded, labels, width);
   }
   return paper;
-}
-
-/** A pixel of a surface, and the pixel of the paper it is nearest to across an edge. */
-interface Touch {
-  readonly label: number;
-  readonly from: number;
-  readonly to: number;
-  readonly distance: number;
 }
 
 /** Where the paper touches other surfaces, across the narrow ones an edge consists of; by surface. */
@@ -125,28 +114,44 @@ function straightAcross(touches: readonly Touch[]): Touch[] {
   return touches.filter(({ distance }) => distance <= most);
 }
 
-function isShaded(
+/** How sure it is that a surface is the sheet in shadow. */
+const EVIDENCE = { none: 0, softEdge: 1, outline: 2, within: 3, ink: 4 } as const;
+
+function evidenceOf(
   contact: readonly Touch[],
   paper: Uint8Array,
   unevenness: number,
   { labels, width }: Surfaces,
-  sight: Sight,
+  sight: SheetSight,
   hasPlainCorners: (mask: Uint8Array) => boolean,
-): boolean {
+): number {
   const { label } = contact[0];
   const { step, hue } = sight.change(contact);
-  if (Math.abs(step) > -Math.log(DEEPEST)) return false;
+  if (Math.abs(step) > -Math.log(DEEPEST)) return EVIDENCE.none;
   const isRunThrough = sight.isInkAcross(contact, paper, labels, label);
-  if (isRunThrough && hue <= HUE_WITH_INK) return true;
-  if (hue > SAME_HUE) return false;
+  if (isRunThrough && hue <= HUE_WITH_INK) return EVIDENCE.ink;
+  if (hue > SAME_HUE) return EVIDENCE.none;
   const shade = Uint8Array.from(labels, (other) => (other === label ? 1 : 0));
-  if (sight.unevenness(shade) > ROUGHER * unevenness + SMOOTH) return false;
-  if (liesWithin(shade, paper, width)) return true;
+  if (sight.unevenness(shade) > ROUGHER * unevenness + SMOOTH) return EVIDENCE.none;
+  if (liesWithin(shade, paper, width)) return EVIDENCE.within;
   const line = lineOf(contact, width, paper.length / width);
-  if (line.bend > STRAIGHT) return false;
+  if (line.bend > STRAIGHT) return EVIDENCE.none;
   const whole = joinedBy(paper, contact, labels, width);
-  if (line.hasFreeEnd && hasPlainCorners(whole)) return true;
-  return bulges(whole, width) && sight.edgeWidth(contact, line) > SOFT_EDGE_PX;
+  if (line.hasFreeEnd && runsOn(line, whole, width) && hasPlainCorners(whole)) {
+    return EVIDENCE.outline;
+  }
+  const isSoft = sight.edgeWidth(contact, line.along) > SOFT_EDGE_PX;
+  return isSoft && bulges(whole, width) ? EVIDENCE.softEdge : EVIDENCE.none;
+}
+
+/** Whether the outline runs straight on past both ends of a shadow's edge: a table beside a part of it stands out. */
+function runsOn({ ends, along }: ContactLine, whole: Uint8Array, width: number): boolean {
+  const hull = hullOf(regionOf(whole, width));
+  return ends.every((end, index) => {
+    const way = index === 0 ? -BEYOND_PX : BEYOND_PX;
+    const place = { x: end.x + along.x * way, y: end.y + along.y * way };
+    return !isWithin(hull, place);
+  });
 }
 
 /** Whether there are no bays in it, as there are none in a sheet. */
@@ -169,7 +174,8 @@ function liesWithin(shade: Uint8Array, paper: Uint8Array, width: number): boolea
 }
 
 interface ContactLine {
-  readonly middle: Point;
+  /** Against `along` and with it. */
+  readonly ends: readonly Point[];
   /** Of length 1, along the contact. */
   readonly along: Point;
   /** How far it strays to both sides, as a share of its length. */
@@ -200,27 +206,22 @@ function lineOf(contact: readonly Touch[], width: number, height: number): Conta
   const sideways = points.map(({ x, y }) => (y - middle.y) * along.x - (x - middle.x) * along.y);
   const [first, last] = [Math.min(...lengthwise), Math.max(...lengthwise)];
   const spread = quantile(sideways, 0.97) - quantile(sideways, 0.03);
-  const isFree = (at: number): boolean => {
-    const x = middle.x + along.x * at;
-    const y = middle.y + along.y * at;
+  const ends = [first, last].map((at) => ({
+    x: middle.x + along.x * at,
+    y: middle.y + along.y * at,
+  }));
+  const isFree = ({ x, y }: Point): boolean => {
     return Math.min(x, y, width - x, height - y) > EDGE_OF_PICTURE_PX;
   };
   return {
-    middle,
+    ends,
     along,
     bend: spread / Math.max(1, last - first),
-    hasFreeEnd: isFree(first) || isFree(last),
+    hasFreeEnd: ends.some(isFree),
   };
 }
 
 const EDGE_OF_PICTURE_PX = 4;
-
-function quantile(values: readonly number[], share: number): number {
-  const sorted = [...values].sort((a, b) => a - b);
-  return sorted[Math.min(sorted.length - 1, Math.max(0, Math.round((sorted.length - 1) * share)))];
-}
-
-const median = (values: readonly number[]): number => quantile(values, 0.5);
 
 /** The paper with the surface of a contact, and the edge between the two. */
 function joinedBy(
@@ -234,165 +235,4 @@ function joinedBy(
   const gap = median(contact.map(({ distance }) => distance));
   const whole = closedPadded(both, width, Math.ceil(gap / 2) + 1);
   return Uint8Array.from(whole, (value) => (value > 0 ? 1 : 0));
-}
-
-/** Looks at the small picture with its strokes and without, by channel. */
-class Sight {
-  private readonly channels: readonly Float32Array[];
-  private readonly light: Float32Array;
-  private readonly logs: Float32Array;
-
-  private readonly picture: ShadedPicture;
-  private readonly width: number;
-
-  constructor(picture: ShadedPicture, width: number) {
-    this.picture = picture;
-    this.width = width;
-    const { small, plain, radius } = picture;
-    this.light = luminanceOf(small, LUMINANCE_WEIGHTS);
-    this.channels = Array.from({ length: LINEAR_CHANNELS }, (_, channel) => {
-      const plane = Float32Array.from(plain, (__, at) => small.data[at * LINEAR_CHANNELS + channel]);
-      return closedPadded(plane, width, radius);
-    });
-    this.logs = plain.map((value) => Math.log(Math.max(value, 1e-4)));
-  }
-
-  /** How brightness and hue change across a contact, as natural logarithms. */
-  change(contact: readonly Touch[]): { step: number; hue: number } {
-    const [red, green, blue] = this.channels.map((plane) =>
-      median(
-        contact.map(({ from, to }) => Math.log(Math.max(plane[to], 1e-4) / Math.max(plane[from], 1e-4))),
-      ),
-    );
-    return { step: green, hue: Math.max(Math.abs(red - green), Math.abs(blue - green)) };
-  }
-
-  /** Standard deviation of brightness against its surroundings, where there is no ink. */
-  unevenness(mask: Uint8Array): number {
-    const { width, light } = this;
-    const { plain } = this.picture;
-    let [sum, count] = [0, 0];
-    const isIn = (at: number): boolean => mask[at] === 1 && light[at] > plain[at] * BARE;
-    for (let at = REACH * width; at < mask.length - REACH * width; at++) {
-      const x = at % width;
-      if (x < REACH || x >= width - REACH || !isIn(at)) continue;
-      // Against the mean of two places on both sides, so that light that falls off counts for nothing.
-      for (const step of [REACH, REACH * width]) {
-        if (!isIn(at - step) || !isIn(at + step)) continue;
-        const own = Math.log(light[at]);
-        const around = (Math.log(light[at - step]) + Math.log(light[at + step])) / 2;
-        sum += Math.min(MOST_UNEVEN, (own - around) ** 2);
-        count++;
-      }
-    }
-    return count > 0 ? Math.sqrt(sum / count) : 0;
-  }
-
-  /** Whether a stroke lies on the paper and on the other surface, some way from where they meet. */
-  isInkAcross(
-    contact: readonly Touch[],
-    paper: Uint8Array,
-    labels: Int32Array,
-    label: number,
-  ): boolean {
-    const { width, light } = this;
-    const { plain } = this.picture;
-    const ink = Uint8Array.from(light, (value, at) => (value < plain[at] * INK ? 1 : 0));
-    const core = {
-      paper: shrunk(paper, width, CORE_PX),
-      other: shrunk(
-        Uint8Array.from(labels, (other) => (other === label ? 1 : 0)),
-        width,
-        CORE_PX,
-      ),
-    };
-    const seen = new Uint8Array(ink.length);
-    const stack: number[] = [];
-    for (const { from, to } of contact) {
-      for (const start of [from, to]) {
-        if (!ink[start] || seen[start]) continue;
-        const sides: Record<'paper' | 'other', number[]> = { paper: [], other: [] };
-        seen[start] = 1;
-        stack.push(start);
-        for (let at = stack.pop(); at !== undefined; at = stack.pop()) {
-          const depth = light[at] / plain[at];
-          if (core.paper[at]) sides.paper.push(depth);
-          else if (core.other[at]) sides.other.push(depth);
-          const x = at % width;
-          for (let down = -1; down <= 1; down++) {
-            for (let right = -1; right <= 1; right++) {
-              const next = at + down * width + right;
-              if (x + right < 0 || x + right >= width || next < 0 || next >= ink.length) continue;
-              if (!ink[next] || seen[next]) continue;
-              seen[next] = 1;
-              stack.push(next);
-            }
-          }
-        }
-        const isLong = Math.min(sides.paper.length, sides.other.length) >= STROKE_PX;
-        if (isLong && Math.abs(median(sides.paper) - median(sides.other)) < SAME_DEPTH) return true;
-      }
-    }
-    return false;
-  }
-
-  /** Over how many px the step across a contact falls from a tenth to nine tenths, as a rule. */
-  edgeWidth(contact: readonly Touch[], { along }: ContactLine): number {
-    const { width, logs } = this;
-    const height = logs.length / width;
-    const normal = { x: -along.y, y: along.x };
-    const widths = contact.flatMap(({ from, to }) => {
-      const middle = {
-        x: ((from % width) + (to % width)) / 2,
-        y: (Math.floor(from / width) + Math.floor(to / width)) / 2,
-      };
-      const profile: number[] = [];
-      for (let out = -PROFILE_PX; out <= PROFILE_PX; out += PROFILE_STEP) {
-        const x = middle.x + normal.x * out;
-        const y = middle.y + normal.y * out;
-        if (x < 0 || y < 0 || x > width - 1 || y > height - 1) return [];
-        profile.push(between(logs, width, x, y));
-      }
-      return fallOf(profile);
-    });
-    return widths.length > 0 ? median(widths) : 0;
-  }
-}
-
-/** Darker than this share of its surroundings is ink; brighter than the other is bare. */
-const INK = 0.75;
-const BARE = 0.9;
-/** Distance at which unevenness shows, px. */
-const REACH = 3;
-/** One place does not speak for all. */
-const MOST_UNEVEN = 0.04;
-/** Nearer to the rim of a surface than this, px, pixels may be of its edge. */
-const CORE_PX = 2;
-/** Pixels of a stroke on both sides of an edge. */
-const STROKE_PX = 4;
-/** Ink is as dark in shadow as in the light, in relation to its paper. */
-const SAME_DEPTH = 0.3;
-const PROFILE_PX = 8;
-const PROFILE_STEP = 0.25;
-
-function between(plane: Float32Array, width: number, x: number, y: number): number {
-  const [left, top] = [Math.floor(x), Math.floor(y)];
-  const [right, below] = [Math.min(left + 1, width - 1), Math.min(top + 1, plane.length / width - 1)];
-  const at = (row: number, column: number): number => plane[row * width + column];
-  const upper = at(top, left) + (at(top, right) - at(top, left)) * (x - left);
-  const lower = at(below, left) + (at(below, right) - at(below, left)) * (x - left);
-  return upper + (lower - upper) * (y - top);
-}
-
-/** The width of one step in a profile, px; nothing where there is none. */
-function fallOf(profile: readonly number[]): number[] {
-  const ends = Math.round(profile.length / 6);
-  const mean = (some: readonly number[]): number =>
-    some.reduce((sum, value) => sum + value, 0) / some.length;
-  const [from, to] = [mean(profile.slice(0, ends)), mean(profile.slice(-ends))];
-  if (Math.abs(to - from) < 0.1) return [];
-  const share = profile.map((value) => (value - from) / (to - from));
-  const first = share.findIndex((value) => value > 0.1);
-  const last = share.findIndex((value) => value > 0.9);
-  return first < 0 || last < first ? [] : [(last - first) * PROFILE_STEP];
 }

@@ -9,7 +9,13 @@ import { LINEAR_CHANNELS, reducedLinear, type LinearImage } from './linearImage.
 import { grown } from './mask.ts';
 import { CLOSE_LONG_SIDE_PX, hardEdges, withHardEdges, type CloseSheet } from './hardShadows.ts';
 import { FIELD_LONG_SIDE_PX, paperField } from './paperField.ts';
-import { fractionsToPhoto, linearSize, sheetView, viewLinear, type SheetView } from './sheetView.ts';
+import {
+  fractionsToPhoto,
+  linearSize,
+  sheetView,
+  viewLinear,
+  type SheetView,
+} from './sheetView.ts';
 
 /** A photo of a sheet, with what is found in it once. */
 export interface SheetPhoto {

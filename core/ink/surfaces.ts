@@ -11,10 +11,22 @@ export interface Surfaces extends Size {
 
 /** Darker than this says nothing any more. */
 const DARKEST = 1e-4;
+/** Neighbours whose ratios of channels differ by more are of two surfaces (natural logarithm). */
+const SAME_HUE = 0.07;
 
-/** @param tolerance of one surface, as the natural logarithm of what neighbours differ by */
-export function surfacesOf(plane: Float32Array, width: number, tolerance: number): Surfaces {
+/**
+ * @param tolerance of one surface, as the natural logarithm of what neighbours differ by
+ * @param hues logarithms of ratios of channels: paper in shadow may be as bright as the table
+ */
+export function surfacesOf(
+  plane: Float32Array,
+  width: number,
+  tolerance: number,
+  hues: readonly Float32Array[],
+): Surfaces {
   const height = plane.length / width;
+  const isOneHue = (a: number, b: number): boolean =>
+    hues.every((hue) => Math.abs(hue[a] - hue[b]) <= SAME_HUE);
   const logs = plane.map((value) => Math.log(Math.max(value, DARKEST)));
   const labels = new Int32Array(plane.length).fill(-1);
   const areas: number[] = [];
@@ -32,6 +44,7 @@ export function surfacesOf(plane: Float32Array, width: number, tolerance: number
       light += plane[at];
       for (const next of around(at, width, plane.length)) {
         if (next < 0 || labels[next] >= 0 || Math.abs(logs[next] - logs[at]) > tolerance) continue;
+        if (!isOneHue(next, at)) continue;
         labels[next] = label;
         stack.push(next);
       }
@@ -43,7 +56,11 @@ export function surfacesOf(plane: Float32Array, width: number, tolerance: number
 }
 
 /** The four neighbours of a pixel; −1 where the picture ends. */
-export function around(at: number, width: number, length: number): [number, number, number, number] {
+export function around(
+  at: number,
+  width: number,
+  length: number,
+): [number, number, number, number] {
   const x = at % width;
   return [
     x > 0 ? at - 1 : -1,

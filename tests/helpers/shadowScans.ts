@@ -65,7 +65,8 @@ export function shadowKind(scan: ShadowScan): ScanKind {
 }
 
 function wood(x: number, y: number): [number, number, number] {
-  const rings = 1 + 0.18 * Math.sin(y * 95 + 6 * Math.sin(x * 5)) + 0.07 * Math.sin(y * 310 + x * 9);
+  const rings =
+    1 + 0.18 * Math.sin(y * 95 + 6 * Math.sin(x * 5)) + 0.07 * Math.sin(y * 310 + x * 9);
   return [TABLE[0] * rings, TABLE[1] * rings, TABLE[2] * rings];
 }
 
