@@ -4,6 +4,7 @@ import { basename, join, resolve } from 'node:path';
 import { DEFAULT_LIFT, QUARTER_TURNS, type QuarterTurn } from '#core/contract/lift';
 import type { LiftSettings } from '#core/contract/lift';
 import { NO_INK } from '#core/ink/lift';
+import { runsUpOrDown } from '#core/ink/turnedLift';
 import type { Box, Size } from '#core/placement/geometry';
 import type { Result } from '#core/result';
 import { liftFile } from '#server/imaging/lift/liftFile';
@@ -46,6 +47,11 @@ export async function lift(scan: string, options: LiftOptions): Promise<number> 
     const { png, svg, inkBox, evenness, specksRemoved } = lifted.value;
     await writeOutput(options.out, png, writing);
     if (options.svg !== undefined && svg !== null) await writeOutput(options.svg, svg, writing);
+    if (options.turn === undefined && runsUpOrDown(inkBox)) {
+      process.stderr.write(
+        `light-crest: ${scan}: the writing runs up or down; --turn 90 or --turn 270 lays it level.\n`,
+      );
+    }
     if (options.json) {
       const report = {
         output: options.out,

@@ -28,6 +28,24 @@ describe('specks', () => {
     expect(at(clean.plane, 65, 25)).toBe(255);
   });
 
+  it('are also dots far from all ink, which would stretch the ink box; a dot by a stroke is none', () => {
+    const WIDE = 400;
+    const data = new Uint8Array(WIDE * HEIGHT);
+    const lay = (x: number, y: number, w: number, h: number): void => {
+      for (let row = y; row < y + h; row++) data.fill(255, row * WIDE + x, row * WIDE + x + w);
+    };
+    lay(20, 60, 160, 5);
+    lay(100, 30, 4, 4);
+    lay(330, 62, 4, 4);
+    const plane = { data, width: WIDE, height: HEIGHT };
+    const clean = cleaned(plane, AUTOMATIC);
+    expect(clean.specks.map(({ box }) => box.x)).toEqual([330]);
+    const kept = new Uint8Array(data.length);
+    kept[63 * WIDE + 331] = 1;
+    expect(cleaned(plane, { ...AUTOMATIC, kept }).specks).toEqual([]);
+    expect(cleaned(plane, { ...AUTOMATIC, specks: 10 }).specks).toEqual([]);
+  });
+
   it('keep to the limit that is set', () => {
     const plane = sheet([30, 20, 6, 6, 255]);
     expect(cleaned(plane, { ...AUTOMATIC, specks: 35 }).specks).toHaveLength(0);

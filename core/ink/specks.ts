@@ -38,6 +38,14 @@ const THIN_PER_STROKE = 0.2;
 const THIN_PEAK = 205;
 /** Automatic limits in relation to the square of the stroke width: a dot of an i has about 1. */
 const SPECK_PER_STROKE2 = 0.2;
+/**
+ * A dot of this size at most, in relation to the square of the stroke width, is a speck where it is far
+ * from all other ink: it would stretch the ink box, from which every inset counts. The dot of an i is
+ * near its stem; the smaller it is, the nearer it must be.
+ */
+const DOT_PER_STROKE2 = 1.6;
+const FAR_STROKES = 4;
+const FAR_STROKES_PER_DOT = 10;
 const PINHOLE_PER_STROKE2 = 0.06;
 const LEAST_SPECK_PX2 = 2;
 const HOLE_BELOW = 128;
@@ -56,7 +64,14 @@ export function cleaned(plane: Coverage, wish: CleaningWish): Cleaned {
     part.area <= speckPx2 ||
     part.peak < FAINT_PEAK ||
     (part.peak < THIN_PEAK && (2 * part.area) / part.outline < THIN_PER_STROKE * stroke);
-  const isSpeck = inked.components.map((part, index) => !byHand?.has(index) && isDirt(part));
+  const isDot = (part: Component): boolean => part.area <= DOT_PER_STROKE2 * stroke ** 2;
+  const strokes = inked.components.filter((part) => !isDirt(part) && !isDot(part));
+  // Where a limit was set by hand, it alone holds.
+  const isAlone = (part: Component): boolean =>
+    wish.specks === null && isDot(part) && isFarFrom(strokes, part, stroke);
+  const isSpeck = inked.components.map(
+    (part, index) => !byHand?.has(index) && (isDirt(part) || isAlone(part)),
+  );
   const specks = inked.components
     .filter((part, index) => isSpeck[index] && part.area > 1)
     .map(({ box, area }) => ({ box, area }));
@@ -65,6 +80,17 @@ export function cleaned(plane: Coverage, wish: CleaningWish): Cleaned {
   if (wish.kept && byHand) bringBack(kept, plane, inked, byHand, wish.kept);
   const pinholes = filledPinholes(kept, pinholePx2);
   return { plane: kept, specks, pinholes, speckPx2, pinholePx2 };
+}
+
+function isFarFrom(strokes: readonly Component[], dot: Component, stroke: number): boolean {
+  const far = (FAR_STROKES + (FAR_STROKES_PER_DOT * dot.area) / stroke ** 2) * stroke;
+  return strokes.length > 0 && strokes.every(({ box }) => gapBetween(box, dot.box) > far);
+}
+
+function gapBetween(a: Box, b: Box): number {
+  const across = Math.max(a.x - (b.x + b.width), b.x - (a.x + a.width), 0);
+  const down = Math.max(a.y - (b.y + b.height), b.y - (a.y + a.height), 0);
+  return Math.hypot(across, down);
 }
 
 /** Typical width of a stroke, px: of a long thin area it is twice its area over its outline. */

@@ -4,6 +4,7 @@ import type { Page } from '@playwright/test';
 import sharp from 'sharp';
 import type { MarkView, RunDetailView } from '#core/contract/http';
 import { boxedLogo, phonePhoto } from '../helpers/phonePhoto.ts';
+import { shadowPhoto } from '../helpers/shadowScans.ts';
 import { expect, expectAccessible, test } from './app.ts';
 
 /** How a mark comes in: from paper, from a pen, from a file that has a box round it. */
@@ -29,7 +30,8 @@ test('a phone photo of paper becomes a mark, a preset and an exported photo', as
 
   await expect(page.getByText('px of ink')).toBeVisible();
   // It lies sideways: taller than wide until it is turned.
-  await page.getByRole('button', { name: 'Turn right' }).click();
+  await expect(page.getByText('The writing runs up or down.')).toBeVisible();
+  await page.getByRole('button', { name: 'Turn it' }).click();
   const aspect = async (): Promise<number> => {
     const text = await page.getByText('px of ink').textContent();
     const [width, height] = (text?.match(/\d+/g) ?? []).map(Number);
@@ -124,6 +126,44 @@ test('a phone photo of paper becomes a mark, a preset and an exported photo', as
   await expect(page.getByRole('article', { name: 'Signed on paper' })).toBeVisible();
   const [changed] = await marksOf(page, app.address);
   expect(changed).toMatchObject({ id: mark.id, version: 2, usedBy: ['Paper, middle'] });
+});
+
+test('a phone photo with a hard shadow becomes a whole signature; turned and kept in one breath', async ({
+  app,
+  page,
+}) => {
+  const { jpeg, scan } = await shadowPhoto({
+    ...{ edgePx: 24, left: 0.5, shadows: 1, isOnTable: true },
+  });
+  const { data, width, height } = scan.truth;
+  let [left, right, top, bottom] = [width, 0, height, 0];
+  data.forEach((value, at) => {
+    if (value < 128) return;
+    const [x, y] = [at % width, Math.floor(at / width)];
+    [left, right] = [Math.min(left, x), Math.max(right, x + 1)];
+    [top, bottom] = [Math.min(top, y), Math.max(bottom, y + 1)];
+  });
+  await page.goto(`${app.address}/marks/from-paper`);
+  await page
+    .getByLabel('Scan: files')
+    .setInputFiles({ name: 'shade.jpg', mimeType: 'image/jpeg', buffer: jpeg });
+  await expect(page.getByText(/Kept as outlines/)).toBeVisible();
+  const found = (await page.getByText('px of ink').textContent())?.match(/\d+/g)?.map(Number) ?? [];
+  expect(Math.abs(found[0] - (right - left))).toBeLessThan(14);
+  expect(Math.abs(found[1] - (bottom - top))).toBeLessThan(14);
+
+  await page.getByLabel('Name of the mark').fill('From the shade');
+  await page.getByRole('button', { name: 'Turn right' }).dblclick();
+  await page.getByRole('button', { name: 'Turn right' }).click();
+  await page.getByRole('button', { name: 'Keep as a mark' }).click();
+  await expect(page.getByRole('article', { name: 'From the shade' })).toBeVisible();
+  const [{ ink, scanId }] = await marksOf(page, app.address);
+  expect(ink.height / ink.width).toBeCloseTo((right - left) / (bottom - top), 1);
+
+  // Opened again it lies on its side, and is offered turned only where nobody has turned it.
+  await page.goto(`${app.address}/marks/from-paper/${scanId}`);
+  await expect(page.getByText('px of ink')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Turn it' })).toBeHidden();
 });
 
 test('signing with a pen, the better of two tries is kept', async ({ app, page }) => {

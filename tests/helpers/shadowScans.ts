@@ -1,4 +1,5 @@
-import type { ScanKind } from './syntheticScan.ts';
+import sharp from 'sharp';
+import { syntheticScan, type ScanKind, type SyntheticScan } from './syntheticScan.ts';
 
 /**
  * Photos of a signed sheet with hard shadows across it, as a hand or a phone throws them: the light on
@@ -98,3 +99,15 @@ export const SHADOW_SCANS: readonly ShadowScan[] = EDGES.flatMap((edgePx, edge) 
     ),
   ),
 );
+
+/** A photo of such a sheet as a phone writes it, with what is true of it. */
+export async function shadowPhoto(
+  scan: ShadowScan,
+): Promise<{ jpeg: Buffer; scan: SyntheticScan }> {
+  const { width, height } = SHADOW_SIZE;
+  const made = syntheticScan(shadowKind(scan), width, height);
+  const jpeg = await sharp(made.pixels.data, { raw: { width, height, channels: 3 } })
+    .jpeg({ quality: 90 })
+    .toBuffer();
+  return { jpeg, scan: made };
+}

@@ -2,6 +2,7 @@ import { releaseProxy, wrap, type Remote } from 'comlink';
 import { computed, nextTick, onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue';
 import { DEFAULT_LIFT, type LiftSettings } from '#core/contract/lift';
 import { inkLevelOf } from '#core/ink/dropper';
+import { turnedLift } from '#core/ink/turnedLift';
 import type { Point, Size } from '#core/placement/geometry';
 import { sentenceOf } from '../api/client.ts';
 import type { LiftDeskApi } from '../workers/lift.worker.ts';
@@ -160,13 +161,31 @@ export function useLift() {
     settings.value = { ...settings.value, ...part };
   }
 
-  /** Turning, straightening: the crop that was set means nothing any more and is found again. */
-  async function reframe(part: Partial<LiftSettings>): Promise<void> {
-    const next = { ...plain(), ...part, crop: null, strokes: [] };
+  /** At once, with all that is set on the sheet: however quickly it is asked again, or kept. */
+  function turn(quarters: 1 | 3): void {
+    change(turnedLift(plain(), quarters));
+    if (isFitting) void reframe({});
+  }
+
+  let reframed = 0;
+  let isFitting = false;
+  /**
+   * Straightening takes hold at once; the crop round the ink follows. A crop that was set means nothing
+   * on a sheet with other corners.
+   */
+  async function reframe(part: Partial<Pick<LiftSettings, 'corners' | 'angle'>>): Promise<void> {
+    const asked = ++reframed;
+    isFitting = true;
+    const isOther = part.corners !== undefined;
+    change({ ...part, strokes: [], ...(isOther ? { crop: null } : {}) });
     try {
-      change({ ...part, strokes: [], crop: await quick.api.cropRoundInk(next) });
+      const crop = await quick.api.cropRoundInk({ ...plain(), crop: null });
+      // A newer one has a crop of its own coming.
+      if (asked === reframed) change({ crop });
     } catch (error) {
       fail(error);
+    } finally {
+      if (asked === reframed) isFitting = false;
     }
   }
 
@@ -189,7 +208,7 @@ export function useLift() {
 
   return {
     ...{ settings, look, pictures, outlines, full, hasSheet, step, problem, isFull },
-    ...{ open, change, reframe, pick },
+    ...{ open, change, turn, reframe, pick },
     ...steps,
     levels: computed(() => look.value?.ink?.levels ?? look.value?.automatic ?? null),
   };

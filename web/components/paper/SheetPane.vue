@@ -2,7 +2,8 @@
 import { computed, ref } from 'vue';
 import IconTurnLeft from '~icons/tabler/rotate-2';
 import IconTurnRight from '~icons/tabler/rotate-clockwise-2';
-import { LIFT_RANGES, QUARTER_TURNS, type LiftSettings } from '#core/contract/lift';
+import { LIFT_RANGES, type LiftSettings } from '#core/contract/lift';
+import { runsUpOrDown } from '#core/ink/turnedLift';
 import { clamp, type Size } from '#core/placement/geometry';
 import type { Lift } from '../../composables/useLift.ts';
 import NumberField from '../NumberField.vue';
@@ -83,10 +84,11 @@ const TURNS = [
   { quarters: 1, label: 'Turn right', icon: IconTurnRight },
 ] as const;
 
-function turnBy(quarters: 1 | 3): void {
-  const at = QUARTER_TURNS.indexOf(settings.value.turn);
-  void props.lift.reframe({ turn: QUARTER_TURNS[(at + quarters) % QUARTER_TURNS.length] });
-}
+/** Ink that is taller than wide was photographed lying on its side; whoever turned it has decided. */
+const isLying = computed(() => {
+  const ink = props.lift.look.value?.ink;
+  return settings.value.turn === 0 && ink !== null && ink !== undefined && runsUpOrDown(ink.box);
+});
 
 function pickAt(event: PointerEvent): void {
   if (tool.value !== 'paper' && tool.value !== 'ink') return;
@@ -117,7 +119,7 @@ function pickMiddle(): void {
           class="turn"
           :title="label"
           :aria-label="label"
-          @click="turnBy(quarters)"
+          @click="lift.turn(quarters)"
         >
           <component :is="icon" aria-hidden="true" />
         </button>
@@ -165,7 +167,11 @@ function pickMiddle(): void {
     </template>
     <template #waiting>{{ lift.step.value }}…</template>
     <template #foot>
-      <span>{{ hint }}</span>
+      <template v-if="isLying && bitmap">
+        <span>The writing runs up or down.</span>
+        <button class="btn btn-link" type="button" @click="lift.turn(1)">Turn it</button>
+      </template>
+      <span v-else>{{ hint }}</span>
       <button v-if="remedy && bitmap" class="btn btn-link" type="button" @click="remedy.act">
         {{ remedy.label }}
       </button>
