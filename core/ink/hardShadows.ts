@@ -12,7 +12,7 @@ import { closeField, steepness, type PaperField } from './paperField.ts';
 export const CLOSE_LONG_SIDE_PX = 1_440;
 
 /** Light that falls by more than this a pixel of the field (natural logarithm) falls too quickly for it. */
-const HARD_STEP = 0.05;
+const HARD_STEP = 0.08;
 /** So far from an edge the coarse field is wrong, px of it. */
 const REACH_PX = 7;
 /** The rim of the sheet and of wide ink is no shadow. */

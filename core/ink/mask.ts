@@ -26,7 +26,11 @@ export function grown(mask: Uint8Array, width: number, by: number): Uint8Array<A
 
 /** The mask without what lies within `by` pixels of its rim; the picture's own edge is no rim. */
 export function shrunk(mask: Uint8Array, width: number, by: number): Uint8Array<ArrayBuffer> {
-  const inverse = (some: Uint8Array): Uint8Array<ArrayBuffer> =>
-    Uint8Array.from(some, (flag) => 1 - flag);
-  return inverse(grown(inverse(mask), width, by));
+  const out = grown(
+    mask.map((flag) => 1 - flag),
+    width,
+    by,
+  );
+  for (let at = 0; at < out.length; at++) out[at] = 1 - out[at];
+  return out;
 }

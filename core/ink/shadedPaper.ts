@@ -2,7 +2,7 @@ import type { Point } from '../placement/geometry.ts';
 import { areaOf, hullOf, isWithin } from './outlineShape.ts';
 import { median, quantile, type SheetSight, type Touch } from './sheetSight.ts';
 import { closedPadded } from './slidingExtreme.ts';
-import { around, regionOf, type Surfaces } from './surfaces.ts';
+import { around, maskOf, regionOf, type Surfaces } from './surfaces.ts';
 
 /**
  * The sheet is its brightest surface and every other surface that is the same paper in shadow. Neither
@@ -47,7 +47,7 @@ export function shadedPaper(
 ): Uint8Array {
   const { labels, areas, lights, width } = surfaces;
   const brightest = lights.reduce((best, light, label) => (light > lights[best] ? label : best), 0);
-  let paper: Uint8Array = Uint8Array.from(labels, (label) => (label === brightest ? 1 : 0));
+  let paper = maskOf(surfaces, brightest);
   const least = LEAST_SURFACE * labels.length;
   const candidates = new Set(
     areas.flatMap((area, label) => (area >= least && label !== brightest ? label : [])),
@@ -121,17 +121,16 @@ function evidenceOf(
   contact: readonly Touch[],
   paper: Uint8Array,
   unevenness: number,
-  { labels, width }: Surfaces,
+  surfaces: Surfaces,
   sight: SheetSight,
   hasPlainCorners: (mask: Uint8Array) => boolean,
 ): number {
-  const { label } = contact[0];
+  const { labels, width } = surfaces;
   const { step, hue } = sight.change(contact);
-  if (Math.abs(step) > -Math.log(DEEPEST)) return EVIDENCE.none;
-  const isRunThrough = sight.isInkAcross(contact, paper, labels, label);
-  if (isRunThrough && hue <= HUE_WITH_INK) return EVIDENCE.ink;
+  if (Math.abs(step) > -Math.log(DEEPEST) || hue > HUE_WITH_INK) return EVIDENCE.none;
+  const shade = maskOf(surfaces, contact[0].label);
+  if (sight.isInkAcross(contact, paper, shade)) return EVIDENCE.ink;
   if (hue > SAME_HUE) return EVIDENCE.none;
-  const shade = Uint8Array.from(labels, (other) => (other === label ? 1 : 0));
   if (sight.unevenness(shade) > ROUGHER * unevenness + SMOOTH) return EVIDENCE.none;
   if (liesWithin(shade, paper, width)) return EVIDENCE.within;
   const line = lineOf(contact, width, paper.length / width);
@@ -231,8 +230,11 @@ function joinedBy(
   width: number,
 ): Uint8Array {
   const { label } = contact[0];
-  const both = Float32Array.from(paper, (flag, at) => (flag || labels[at] === label ? 1 : 0));
+  const both = new Float32Array(paper.length);
+  for (let at = 0; at < both.length; at++) both[at] = paper[at] || labels[at] === label ? 1 : 0;
   const gap = median(contact.map(({ distance }) => distance));
   const whole = closedPadded(both, width, Math.ceil(gap / 2) + 1);
-  return Uint8Array.from(whole, (value) => (value > 0 ? 1 : 0));
+  const mask = new Uint8Array(whole.length);
+  for (let at = 0; at < mask.length; at++) mask[at] = whole[at] > 0 ? 1 : 0;
+  return mask;
 }

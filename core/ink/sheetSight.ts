@@ -33,6 +33,8 @@ export class SheetSight {
   /** Logarithms of red to green and of blue to green, without strokes. */
   readonly hues: readonly [Float32Array, Float32Array];
   private readonly light: Float32Array;
+  /** 1 where there is ink. */
+  private readonly ink: Uint8Array;
   private readonly logs: Float32Array;
 
   /** @param radius strokes up to twice this, px, are bridged */
@@ -42,6 +44,10 @@ export class SheetSight {
     this.light = luminanceOf(small, LUMINANCE_WEIGHTS);
     this.plain = closedPadded(this.light, width, radius);
     this.logs = logsOf(this.plain);
+    this.ink = new Uint8Array(this.light.length);
+    for (let at = 0; at < this.ink.length; at++) {
+      this.ink[at] = this.light[at] < this.plain[at] * INK ? 1 : 0;
+    }
     const [red, green, blue] = Array.from({ length: LINEAR_CHANNELS }, (_, channel) => {
       const at = (index: number): number => small.data[index * LINEAR_CHANNELS + channel];
       return logsOf(
@@ -89,22 +95,9 @@ export class SheetSight {
   }
 
   /** Whether a stroke lies on the paper and on the other surface, some way from where they meet. */
-  isInkAcross(
-    contact: readonly Touch[],
-    paper: Uint8Array,
-    labels: Int32Array,
-    label: number,
-  ): boolean {
-    const { width, light, plain } = this;
-    const ink = Uint8Array.from(light, (value, at) => (value < plain[at] * INK ? 1 : 0));
-    const core = {
-      paper: shrunk(paper, width, CORE_PX),
-      other: shrunk(
-        Uint8Array.from(labels, (other) => (other === label ? 1 : 0)),
-        width,
-        CORE_PX,
-      ),
-    };
+  isInkAcross(contact: readonly Touch[], paper: Uint8Array, other: Uint8Array): boolean {
+    const { width, light, plain, ink } = this;
+    const core = { paper: shrunk(paper, width, CORE_PX), other: shrunk(other, width, CORE_PX) };
     const seen = new Uint8Array(ink.length);
     const stack: number[] = [];
     for (const { from, to } of contact) {

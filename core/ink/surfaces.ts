@@ -55,6 +55,13 @@ export function surfacesOf(
   return { labels, areas, lights, width, height };
 }
 
+/** 1 where the surface of a number is. */
+export function maskOf({ labels }: Surfaces, label: number): Uint8Array {
+  const mask = new Uint8Array(labels.length);
+  for (let at = 0; at < mask.length; at++) if (labels[at] === label) mask[at] = 1;
+  return mask;
+}
+
 /** The four neighbours of a pixel; −1 where the picture ends. */
 export function around(
   at: number,
