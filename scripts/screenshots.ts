@@ -1,10 +1,10 @@
 import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
-import { cp } from 'node:fs/promises';
+import { cp, readFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { chromium, type Page } from '@playwright/test';
-import type { BatchView, MarkView } from '#core/contract/http';
+import type { BatchView, MarkView, ScanView } from '#core/contract/http';
 import { readConfig } from '#server/config';
 import { DEMO_FOLDER, seedDemo } from '../demo/seed.ts';
 import { CHROMIUM } from '../tests/helpers/chromium.ts';
@@ -97,9 +97,13 @@ async function takeMarksComingIn(
   const marks = (await (
     await page.request.get(`${server.address}/api/marks`)
   ).json()) as MarkView[];
-  const lifted = marks.find(({ scanId }) => scanId !== null);
   const signed = marks.find(({ origin }) => origin === 'pen');
-  await open(`/marks/from-paper/${lifted?.scanId}?mark=${lifted?.id}`);
+  const shaded = await page.request.post(`${server.address}/api/scans?name=in-shadow.jpg`, {
+    headers: { 'Content-Type': 'application/octet-stream' },
+    data: await readFile(join(DEMO_FOLDER, 'marks', 'signature-in-shadow.jpg')),
+  });
+  const { id } = (await shaded.json()) as ScanView;
+  await open(`/marks/from-paper/${id}`);
   await page.getByText('Kept as outlines').waitFor();
   await page.getByRole('radio', { name: 'Dark', exact: true }).click();
   await take('from-paper');

@@ -44,9 +44,14 @@ export async function lift(scan: string, options: LiftOptions): Promise<number> 
     const path = folder ? await drawnPage(bytes, page, folder) : scan;
     const lifted = await liftFile(path, (pixels) => settingsFor(pixels, turn, crop));
     if (!lifted.ok) return refused(scan, lifted);
-    const { png, svg, inkBox, evenness, specksRemoved } = lifted.value;
+    const { png, svg, inkBox, evenness, specksRemoved, cutsInk } = lifted.value;
     await writeOutput(options.out, png, writing);
     if (options.svg !== undefined && svg !== null) await writeOutput(options.svg, svg, writing);
+    if (cutsInk) {
+      process.stderr.write(
+        `light-crest: ${scan}: ink runs on beyond what was taken for paper and is cut off there.\n`,
+      );
+    }
     if (options.turn === undefined && runsUpOrDown(inkBox)) {
       process.stderr.write(
         `light-crest: ${scan}: the writing runs up or down; --turn 90 or --turn 270 lays it level.\n`,

@@ -38,6 +38,8 @@ export const handStrokeSchema = z.strictObject({
 export const liftSettingsSchema = z.strictObject({
   /** Corners of the sheet in the photo, clockwise from its top left; null leaves it as it is. */
   corners: z.tuple([corner, corner, corner, corner]).nullable().default(null),
+  /** What is taken for paper: the sheet that was found in the photo, or all that is seen. */
+  sheet: z.enum(['found', 'whole']).default('found'),
   /** Quarter turns clockwise, after straightening. */
   turn: z.union([z.literal(0), z.literal(90), z.literal(180), z.literal(270)]).default(0),
   /** Fine angle, degrees clockwise, after the quarter turns. */

@@ -13,6 +13,8 @@ export interface FoundSheet {
   readonly grid: Size;
   /** Its four corners from the top left clockwise, where they are plain enough to straighten by. */
   readonly corners: Quad | null;
+  /** Whether ink on it runs on beyond it, which is cut off there. */
+  readonly cutsInk: boolean;
 }
 
 /** Strokes narrower than this share of the longer side do not cut the sheet apart. */
@@ -49,7 +51,7 @@ export function findSheet(reduced: LinearImage): FoundSheet | null {
   for (const tolerance of SAME_SURFACE) {
     const surfaces = surfacesOf(plain, width, tolerance, sight.hues);
     const paper = shadedPaper(surfaces, sight, (mask) => hasPlainCorners(mask, plain, width));
-    const found = sheetOf(paper, plain, width);
+    const found = sheetOf(paper, sight);
     if (found?.corners) return found;
     best ??= found;
   }
@@ -65,15 +67,16 @@ function hasPlainCorners(mask: Uint8Array, plain: Float32Array, width: number): 
   );
 }
 
-function sheetOf(mask: Uint8Array, plain: Float32Array, width: number): FoundSheet | null {
-  const height = plain.length / width;
+function sheetOf(mask: Uint8Array, sight: SheetSight): FoundSheet | null {
+  const { plain, width, height } = sight;
   const region = regionOf(mask, width);
   const share = region.area / plain.length;
   if (share < LEAST_AREA || share > MOST_AREA) return null;
   const hull = hullOf(region);
   if (hull.length < 3 || !standsOut(hull, plain, width)) return null;
   const corners = plainCorners(region, hull, width, height);
-  return { paper: enclosed(region, width, height), grid: { width, height }, corners };
+  const paper = enclosed(region, width, height);
+  return { paper, grid: { width, height }, corners, cutsInk: sight.isInkCutBy(paper) };
 }
 
 function plainCorners(

@@ -50,11 +50,12 @@ export interface SheetPaper {
 export function sheetPaper(photo: SheetPhoto, settings: LiftSettings): SheetPaper {
   const view = sheetView(photo.pixels, settings);
   const { image, outside: beyond } = viewLinear(photo.reduced, photo.pixels, view);
-  const beside = photo.found ? withTable(beyond, image, photo.found, photo.pixels, view) : beyond;
+  const found = settings.sheet === 'whole' ? null : photo.found;
+  const beside = found ? withTable(beyond, image, found, photo.pixels, view) : beyond;
   const paper = paperField(image, beside);
   const { field } = paper;
   const isStraightened = settings.corners !== null;
-  const hasEdge = photo.found !== null || isStraightened;
+  const hasEdge = found !== null || isStraightened;
   const outside = hasEdge ? withSlivers(beside, image, field, isStraightened) : beside;
   const ink = settings.inkColour ?? inkColour(image, field, outside);
   const edges = hardEdges(paper, outside, image.width);

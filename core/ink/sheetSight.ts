@@ -3,6 +3,7 @@ import type { Point } from '../placement/geometry.ts';
 import { LINEAR_CHANNELS, luminanceOf, type LinearImage } from './linearImage.ts';
 import { shrunk } from './mask.ts';
 import { closedPadded } from './slidingExtreme.ts';
+import { around } from './surfaces.ts';
 
 /** Where one surface touches another, across the narrow ones an edge consists of. */
 export interface Touch {
@@ -126,6 +127,23 @@ export class SheetSight {
       }
     }
     return false;
+  }
+
+  /** Whether a stroke that lies on the paper goes on beside it. */
+  isInkCutBy(paper: Uint8Array): boolean {
+    const { width } = this;
+    const rim: Touch[] = [];
+    for (let from = 0; from < paper.length; from++) {
+      if (!paper[from]) continue;
+      for (const to of around(from, width, paper.length)) {
+        if (to >= 0 && !paper[to]) rim.push({ label: -1, from, to, distance: 1 });
+      }
+    }
+    return this.isInkAcross(
+      rim,
+      paper,
+      paper.map((flag) => 1 - flag),
+    );
   }
 
   /** Over how many px the step across a contact falls from a tenth to nine tenths, as a rule. */

@@ -37,6 +37,9 @@ export function useLift() {
   const pictures = shallowRef<{ photo: ImageBitmap; sheet: ImageBitmap } | null>(null);
   const full = ref<Size | null>(null);
   const hasSheet = ref(false);
+  /** What is not taken for paper, where a sheet was found. */
+  const veil = shallowRef<ImageBitmap | null>(null);
+  const cutsInk = ref(false);
   const step = ref<string | null>(null);
   const problem = ref<string | null>(null);
   const isFull = ref(false);
@@ -62,6 +65,9 @@ export function useLift() {
       const loaded = await quick.api.load(url, QUICK_PIXELS);
       full.value = loaded.full;
       hasSheet.value = loaded.hasSheet;
+      veil.value?.close();
+      veil.value = loaded.veil;
+      cutsInk.value = loaded.cutsInk;
       step.value = 'Finding the ink';
       settings.value = kept ?? (await quick.api.suggested());
       await nextTick();
@@ -173,7 +179,9 @@ export function useLift() {
    * Straightening takes hold at once; the crop round the ink follows. A crop that was set means nothing
    * on a sheet with other corners.
    */
-  async function reframe(part: Partial<Pick<LiftSettings, 'corners' | 'angle'>>): Promise<void> {
+  async function reframe(
+    part: Partial<Pick<LiftSettings, 'corners' | 'sheet' | 'angle'>>,
+  ): Promise<void> {
     const asked = ++reframed;
     isFitting = true;
     const isOther = part.corners !== undefined;
@@ -207,7 +215,7 @@ export function useLift() {
   });
 
   return {
-    ...{ settings, look, pictures, outlines, full, hasSheet, step, problem, isFull },
+    ...{ settings, look, pictures, outlines, full, hasSheet, veil, cutsInk, step, problem, isFull },
     ...{ open, change, turn, reframe, pick },
     ...steps,
     levels: computed(() => look.value?.ink?.levels ?? look.value?.automatic ?? null),

@@ -1,5 +1,6 @@
 import type { LiftSettings } from '#core/contract/lift';
 import { pickedAt, type Picked } from '#core/ink/dropper';
+import type { FoundSheet } from '#core/ink/findSheet';
 import { liftedInk, preparedSheet, type LiftedInk, type PreparedSheet } from '#core/ink/lift';
 import { readSheet, sheetPaper, type SheetPaper, type SheetPhoto } from '#core/ink/sheetPaper';
 import { inkRaster, keepsOutlines, tracedInk } from '#core/ink/liftArtwork';
@@ -45,6 +46,9 @@ export interface OutlineLook {
 export interface LoadedScan {
   readonly full: Size;
   readonly hasSheet: boolean;
+  /** Covers what is not taken for paper in the photo; null where all of it is. */
+  readonly veil: ImageBitmap | null;
+  readonly cutsInk: boolean;
 }
 
 /**
@@ -72,7 +76,9 @@ export class LiftDesk {
     whole.close();
     this.photo = readSheet(pixels);
     for (const kept of [this.paper, this.prepared, this.lifted]) kept.forget();
-    return { full, hasSheet: this.photo.found !== null };
+    const { found } = this.photo;
+    const veil = found && (await bitmapOf(veilOver(found)));
+    return { full, hasSheet: found !== null, veil, cutsInk: found?.cutsInk ?? false };
   }
 
   /** Settings to begin with. */
@@ -142,9 +148,9 @@ export class LiftDesk {
   }
 
   private sheetFor(settings: LiftSettings): PreparedSheet {
-    const { corners, turn, angle, crop, inkColour } = settings;
+    const { corners, sheet, turn, angle, crop, inkColour } = settings;
     const photo = this.loaded();
-    const view = [corners, turn, angle, inkColour];
+    const view = [corners, sheet, turn, angle, inkColour];
     return this.prepared.of([view, crop], () =>
       preparedSheet(
         photo,
@@ -174,6 +180,17 @@ class Kept<T> {
   forget(): void {
     this.last = null;
   }
+}
+
+/** Half of a deep blue, as the ground the application lays pictures on. */
+const VEIL = [20, 48, 61, 150] as const;
+
+function veilOver({ paper, grid }: FoundSheet): Pixels {
+  const data = new Uint8ClampedArray(paper.length * 4);
+  paper.forEach((flag, at) => {
+    if (!flag) data.set(VEIL, at * 4);
+  });
+  return { data, ...grid, channels: 4 };
 }
 
 function pixelsOf(whole: ImageBitmap, scale: number): Pixels {

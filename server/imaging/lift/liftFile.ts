@@ -23,6 +23,8 @@ export interface LiftedFile {
   /** 0 to 1, 1 is perfectly even light on the sheet. */
   readonly evenness: number;
   readonly specksRemoved: number;
+  /** Whether ink runs on beyond what was taken for paper. */
+  readonly cutsInk: boolean;
 }
 
 /** @param settings or how they follow from the scan */
@@ -48,6 +50,7 @@ export async function liftFile(
     inkBox: ink.value.inkBox,
     evenness: sheet.evenness,
     specksRemoved: ink.value.specks.length,
+    cutsInk: chosen.sheet === 'found' && (photo.found?.cutsInk ?? false),
   });
 }
 

@@ -19,7 +19,11 @@ const props = defineProps<{ lift: Lift }>();
 type Tool = 'crop' | 'corners' | 'paper' | 'ink';
 const TOOLS: readonly { value: Tool; label: string; title: string }[] = [
   { value: 'crop', label: 'Crop', title: 'The part that is lifted' },
-  { value: 'corners', label: 'Corners', title: 'The corners of the sheet, to straighten it by' },
+  {
+    value: 'corners',
+    label: 'Sheet',
+    title: 'What is taken for paper, and the corners to straighten it by',
+  },
   { value: 'paper', label: 'Paper dropper', title: 'Click on bare paper' },
   { value: 'ink', label: 'Ink dropper', title: 'Click on solid ink' },
 ];
@@ -67,6 +71,18 @@ const HINTS: Readonly<Record<Tool, string>> = {
 const hint = computed(() =>
   isCorners.value && settings.value.corners ? 'Straightened by these corners.' : HINTS[tool.value],
 );
+/** The sheet that was found, or all of the picture: what was not found right is corrected by hand. */
+const paper = computed(() => {
+  const { lift } = props;
+  if (!lift.hasSheet.value) return null;
+  const isWhole = settings.value.sheet === 'whole';
+  return {
+    isVeiled: isCorners.value && !isWhole,
+    cutsInk: lift.cutsInk.value && !isWhole,
+    label: isWhole ? 'Only the sheet that was found' : 'Take all of it for paper',
+    act: () => lift.reframe({ sheet: isWhole ? 'found' : 'whole' }),
+  };
+});
 /** What takes the tool's work back, or does it by itself. */
 const remedy = computed(() => {
   const { lift } = props;
@@ -147,6 +163,12 @@ function pickMiddle(): void {
       >
         <BitmapCanvas :bitmap="bitmap" label="The sheet as it was photographed" />
         <template v-if="isCorners">
+          <BitmapCanvas
+            v-if="paper?.isVeiled"
+            class="veil"
+            :bitmap="lift.veil.value"
+            label="What is not taken for paper"
+          />
           <svg aria-hidden="true"><polygon :points="cornerLine(shown)" /></svg>
           <DragHandle
             v-for="(corner, index) in corners"
@@ -167,11 +189,20 @@ function pickMiddle(): void {
     </template>
     <template #waiting>{{ lift.step.value }}…</template>
     <template #foot>
-      <template v-if="isLying && bitmap">
+      <span v-if="paper?.cutsInk" class="cut">Ink runs on beyond what was taken for paper.</span>
+      <template v-else-if="isLying && bitmap">
         <span>The writing runs up or down.</span>
         <button class="btn btn-link" type="button" @click="lift.turn(1)">Turn it</button>
       </template>
       <span v-else>{{ hint }}</span>
+      <button
+        v-if="paper && bitmap && (isCorners || paper.cutsInk)"
+        class="btn btn-link"
+        type="button"
+        @click="paper.act"
+      >
+        {{ paper.label }}
+      </button>
       <button v-if="remedy && bitmap" class="btn btn-link" type="button" @click="remedy.act">
         {{ remedy.label }}
       </button>
@@ -211,6 +242,16 @@ function pickMiddle(): void {
   flex: none;
   overflow: hidden;
   position: relative;
+}
+
+.veil {
+  inset: 0;
+  position: absolute;
+}
+
+.cut {
+  color: var(--lc-lost-deep);
+  font-weight: 600;
 }
 
 .picture.dropping {
