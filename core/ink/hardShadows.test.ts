@@ -115,6 +115,18 @@ describe('a sheet', () => {
     expect(share).toBeLessThan(whole * 1.07);
   });
 
+  it('says where ink runs on beyond it', () => {
+    const inked = (to: number) =>
+      findSheet(
+        picture((x, y) => {
+          const isInk = Math.abs(y - 80) < 3 && x > 60 && x < to;
+          return lit(isOnSheet(x, y) ? PAPER : WOOD, isInk ? 0.08 : 1);
+        }),
+      );
+    expect(inked(180)?.cutsInk).toBe(false);
+    expect(inked(238)?.cutsInk).toBe(true);
+  });
+
   it('of which a strip of table is seen along the edge of the picture ends before it', () => {
     const share = areaOfPaper(picture((_, y) => (y < 155 ? WHITE : WOOD)));
     expect(share).toBeGreaterThan(0.93);

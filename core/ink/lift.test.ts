@@ -81,6 +81,9 @@ describe('what is no ink', () => {
     expect(Math.abs(inkBox.x - plain.x - 130)).toBeLessThanOrEqual(2);
     expect(Math.abs(inkBox.width - plain.width)).toBeLessThanOrEqual(3);
     expect(Math.abs(inkBox.height - plain.height)).toBeLessThanOrEqual(3);
+    // Told that all of the picture is paper, the table is what is dark on it.
+    const whole = lift({ data, ...framed, channels: 3 }, { sheet: 'whole' }).inkBox;
+    expect(whole.width).toBeGreaterThan(inkBox.width + 100);
   });
 });
 

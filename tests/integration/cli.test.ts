@@ -6,6 +6,7 @@ import {
   mkdirSync,
   readdirSync,
   readFileSync,
+  renameSync,
   rmSync,
   symlinkSync,
   writeFileSync,
@@ -329,6 +330,23 @@ describe('lift', () => {
     expect(Math.abs(box.width - whole.ink_box.height)).toBeLessThanOrEqual(3);
   });
 
+  it('says that writing runs up or down, unless a turn was asked for', async () => {
+    const background = { r: 240, g: 238, b: 230 };
+    const line = { width: 24, height: 700, channels: 3 } as const;
+    const ink = await sharp({ create: { ...line, background: '#111' } })
+      .png()
+      .toBuffer();
+    await sharp({ create: { width: 600, height: 1_000, channels: 3, background } })
+      .composite([{ input: ink, left: 280, top: 150 }])
+      .png()
+      .toFile(join(folder, 'upright.png'));
+    const asItIs = await call('lift', 'upright.png', '--out', 'up.png');
+    expect(asItIs.status).toBe(0);
+    expect(asItIs.err).toContain('runs up or down; --turn 90 or --turn 270');
+    const turned = await call('lift', 'upright.png', '--turn', '0', '--out', 'up2.png');
+    expect(turned.err).not.toContain('runs up or down');
+  });
+
   it.each([
     ['no ink', ['--crop', '0,0,200,150'], 1, 'No ink'],
     ['a turn that is none', ['--turn', '45'], 2, 'expected 0, 90, 180, 270, found 45'],
@@ -429,5 +447,26 @@ describe('mark', () => {
     const made = await call('mark', ...words);
     expect(made.status).toBe(2);
     expect(made.err).toContain(sentence);
+  });
+});
+
+describe('the command line as it is built', () => {
+  const builds = fileURLToPath(new URL('../../dist/node', import.meta.url));
+  const kept = `${builds} kept`;
+
+  it('builds itself where it is not yet, though several are called at once', async () => {
+    await call('--help');
+    renameSync(builds, kept);
+    try {
+      const calls = await Promise.all([call('--help'), call('--help'), call('schema', 'preset')]);
+      expect(calls.map(({ status }) => status)).toEqual([0, 0, 0]);
+      expect(JSON.parse(calls[2].out)).toHaveProperty('$schema');
+      // One build is left, and nothing of the others.
+      expect(readdirSync(builds)).toHaveLength(1);
+      expect(readdirSync(builds)[0]).toMatch(/^[0-9a-f]{16}$/);
+    } finally {
+      rmSync(builds, { recursive: true, force: true });
+      renameSync(kept, builds);
+    }
   });
 });
