@@ -152,6 +152,19 @@ test('a phone photo with a hard shadow becomes a whole signature; turned and kep
   expect(Math.abs(found[0] - (right - left))).toBeLessThan(14);
   expect(Math.abs(found[1] - (bottom - top))).toBeLessThan(14);
 
+  // What is taken for paper is seen, and the picture keeps to a window that becomes smaller.
+  const foot = page.getByText('What lies outside of the frame is not lifted.');
+  await page.setViewportSize({ width: 1024, height: 700 });
+  await expect(foot).toBeInViewport();
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.getByRole('radio', { name: 'Sheet', exact: true }).click();
+  await expect(page.getByRole('img', { name: 'What is not taken for paper' })).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Take all of it for paper' }).click();
+  await expect(page.getByRole('img', { name: 'What is not taken for paper' })).toBeHidden();
+  await page.getByRole('button', { name: 'Only the sheet that was found' }).click();
+  await page.getByRole('radio', { name: 'Crop', exact: true }).click();
+
   await page.getByLabel('Name of the mark').fill('From the shade');
   await page.getByRole('button', { name: 'Turn right' }).dblclick();
   await page.getByRole('button', { name: 'Turn right' }).click();

@@ -171,6 +171,8 @@ async function keep(name: string): Promise<void> {
   display: grid;
   gap: 16px;
   grid-template-columns: minmax(0, 1fr) auto minmax(0, 1fr);
+  /* A window that becomes smaller makes the pictures smaller, too. */
+  grid-template-rows: minmax(0, 1fr);
   padding: 12px 18px;
 }
 
