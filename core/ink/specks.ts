@@ -43,7 +43,7 @@ const SPECK_PER_STROKE2 = 0.2;
  * from all other ink: it would stretch the ink box, from which every inset counts. The dot of an i is
  * near its stem; the smaller it is, the nearer it must be.
  */
-const DOT_PER_STROKE2 = 1.6;
+const DOT_PER_STROKE2 = 3;
 const FAR_STROKES = 4;
 const FAR_STROKES_PER_DOT = 10;
 const PINHOLE_PER_STROKE2 = 0.06;
