@@ -76,7 +76,9 @@ export function ensureNodeBuilt() {
     rmSync(making, { recursive: true, force: true });
     if (!existsSync(folder)) throw error;
   }
-  const ages = readdirSync(builds).map((name) => [statSync(join(builds, name)).mtimeMs, name]);
+  // One that another call takes away at this moment has no age any more.
+  const ageOf = (name) => statSync(join(builds, name), { throwIfNoEntry: false })?.mtimeMs ?? 0;
+  const ages = readdirSync(builds).map((name) => [ageOf(name), name]);
   for (const [, name] of ages.sort(([a], [b]) => b - a).slice(BUILDS_KEPT)) {
     rmSync(join(builds, name), { recursive: true, force: true });
   }
