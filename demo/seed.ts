@@ -116,7 +116,7 @@ async function addFromPaper(
   const settings = await suggestedFor(path, turn);
   if (!scan || !settings.ok) throw new Error(`${file} could not be read.`);
   const wish = { page: 1, settings: settings.value, name, markId: null };
-  return house.marks.addLift(scan, wish);
+  return house.lifts.keepFinished(scan, wish);
 }
 
 function addPresets(house: House, marks: Ids): Ids {
@@ -183,6 +183,7 @@ async function finishRun(house: House): Promise<void> {
     tables: house.tables,
     exportsFolder: house.paths.exports,
     allowed: house.allowed,
+    lifts: house.lifts,
   };
   const id = house.queue.begin(await planRun(wish, planning));
   while (house.tables.runs.get(id)?.state === 'running') await delay(POLL_MS);

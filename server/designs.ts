@@ -149,6 +149,7 @@ function newVersion({ artwork, svg }: ComposedDesign): NewArtwork {
   const origin: MarkOrigin = { kind: 'design', design };
   const row: ArtworkRow = {
     ...{ kind: 'svg', natural, ink, notes: [], origin, box: null, hasPixels: false },
+    isPending: false,
   };
   return { row, content: svg, pixels: null };
 }

@@ -13,6 +13,7 @@ import { Freshness } from './imports/freshness.ts';
 import { PhotoIntake } from './imports/photoIntake.ts';
 import { Designs } from './designs.ts';
 import { Fonts } from './lettering/fonts.ts';
+import { Lifts } from './lifts.ts';
 import { MarkPictures } from './markPictures.ts';
 import { Marks } from './marks.ts';
 import { PartStore } from './parts.ts';
@@ -37,6 +38,7 @@ export interface House {
   readonly parts: PartStore;
   readonly fonts: Fonts;
   readonly scans: Scans;
+  readonly lifts: Lifts;
   readonly intake: PhotoIntake;
   readonly imports: FolderImports;
   readonly freshness: Freshness;
@@ -68,8 +70,12 @@ export function buildHouse(config: Config, log: Logger): House {
   const versions = new VersionMakers();
   const scans = new Scans(tables, paths, imaging);
   const parts = new PartStore(paths);
-  const marks: Marks = new Marks(tables, paths, scans, imaging, () => designs);
+  const marks: Marks = new Marks(tables, paths, imaging, () => designs);
   const designs = new Designs(tables, imaging, rasteriser, marks, parts);
+  const lifts = new Lifts({
+    ...{ tables, scans, marks, imaging, log },
+    tell: (id) => events.send('changed', { what: 'marks', id, tab: null }),
+  });
   const pictures = new MarkPictures(marks, paths, rasteriser);
   const fonts = new Fonts(tables, paths, imaging);
   const atOnce = config.importsAtOnce;
@@ -82,12 +88,13 @@ export function buildHouse(config: Config, log: Logger): House {
     ...{ tables, intake, log },
     tell: (batchId) => events.send('photos', { batchId }),
   });
-  const readings = new Readings(tables, marks, paths, imaging);
+  const readings = new Readings({ tables, marks, lifts, paths, imaging });
   const queue = new RunQueue({
     ...{ tables, marks, paths, allowed, imaging, freshness, log },
     tell: (run) => events.send('run', run),
   });
   const close = async (): Promise<void> => {
+    lifts.close();
     freshness.close();
     imports.close();
     intake.close();
@@ -110,6 +117,7 @@ export function buildHouse(config: Config, log: Logger): House {
     parts,
     fonts,
     scans,
+    lifts,
     intake,
     imports,
     freshness,

@@ -63,6 +63,7 @@ server.listen(port, config.host, () => {
   takeUp(noteStart(address), 'the address and old answers are not noted');
   takeUp(house.queue.recover(), 'runs wait for the next start');
   takeUp(house.imports.recover(), 'imports wait for the next start');
+  takeUp(house.lifts.recover(), 'lifts wait for the next start');
   takeUp(house.scans.tidy(), 'old scans stay');
   takeUp(house.designs.tidy(), 'old artwork stays');
 });

@@ -1,7 +1,7 @@
 import { renameSync } from 'node:fs';
 import { readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
-import type { LiftWish, MarkBox, MarkView } from '#core/contract/http';
+import type { MarkBox, MarkView } from '#core/contract/http';
 import { bleedOf, NO_BLEED } from '#core/compose/rasterPlan';
 import type { MarkOrigin } from '#core/contract/mark';
 import type { ArtworkOrigin } from '#core/contract/origin';
@@ -9,17 +9,16 @@ import type { PenDrawing } from '#core/contract/pen';
 import { NAME_MAX_LENGTH } from '#core/contract/preset';
 import { designFollowsYear } from '#core/design/year';
 import { penSvg } from '#core/pen/penOutline';
+import type { Box } from '#core/placement/geometry';
 import { freeName } from '#core/placement/suggestName';
 import { failure, success, type Result } from '#core/result';
 import type { ArtworkRow, MarkRow } from './db/marks.ts';
-import type { ScanRow } from './db/scans.ts';
 import type { Tables } from './db/tables.ts';
 import type { Imaging } from './imaging/pool/imaging.ts';
 import type { ImportedArtwork } from './imaging/raster/importArtwork.ts';
 import { loadArtwork, type ArtworkFile } from './imaging/raster/loadArtwork.ts';
-import { shapeOf } from './imaging/raster/artwork.ts';
+import { shapeOf, type PlainArtwork } from './imaging/raster/artwork.ts';
 import { SHIPPED_FONTS_FOLDER } from './lettering/fontBook.ts';
-import type { Scans } from './scans.ts';
 import type { Designs } from './designs.ts';
 import type { DataPaths } from './storage/dataPaths.ts';
 
@@ -34,12 +33,16 @@ export interface NewArtwork {
   readonly pixels: Uint8Array | null;
 }
 
+interface WrittenFile {
+  readonly kind: 'svg' | 'png';
+  readonly path: string;
+}
+
 /** The library of marks: rows in the database, artwork as files that never change once written. */
 export class Marks {
   constructor(
     private readonly tables: Tables,
     private readonly paths: DataPaths,
-    private readonly scans: Scans,
     private readonly imaging: Imaging,
     /** Known once both are there: each needs the other. */
     private readonly designs: () => Designs,
@@ -55,11 +58,11 @@ export class Marks {
   }
 
   view(row: MarkRow): MarkView {
-    const { id, name, version, kind, ink, notes, retired, origin, box } = row;
+    const { id, name, version, kind, ink, notes, retired, origin, box, isPending } = row;
     const artwork = artworkOrigin(origin);
     const scanId = artwork.kind === 'paper' ? artwork.scanId : null;
     return {
-      ...{ id, name, version, kind, ink, notes, retired, box, ...this.shapes(row) },
+      ...{ id, name, version, kind, ink, notes, retired, box, isPending, ...this.shapes(row) },
       usedBy: this.tables.presets.namesUsingMark(id),
       origin: origin.kind,
       scanId: scanId !== null && this.tables.scans.get(scanId) ? scanId : null,
@@ -131,55 +134,82 @@ export class Marks {
 
   async addDrawing(drawing: PenDrawing, name: string, markId: number | null) {
     const svg = penSvg(drawing);
-    if (!svg.ok) return svg;
-    return this.addOwnSvg(svg.value, { kind: 'pen', drawing }, null, name, markId);
+    return svg.ok ? this.addOwn(svg.value, { kind: 'pen', drawing }, null, name, markId) : svg;
   }
 
-  /** Lifts the ink of a scan and keeps it: outlines where they are good, the pixels always. */
-  async addLift(scan: ScanRow, wish: LiftWish): Promise<Result<number>> {
-    const { page, settings, name, markId } = wish;
-    const file = await this.scans.pixelsFile(scan, page);
-    if (!file.ok) return file;
-    const lifted = await this.imaging.lift(file.value, settings);
-    if (!lifted.ok) return lifted;
-    const { png, svg, keepsOutlines } = lifted.value;
-    const origin: ArtworkOrigin = { kind: 'paper', scanId: scan.id, page, settings };
-    if (svg !== null && keepsOutlines) return this.addOwnSvg(svg, origin, png, name, markId);
-    const imported = await this.imaging.importArtwork(png);
-    if (!imported.ok) return imported;
-    const composed = this.composed(markId);
-    if (composed) return this.replaceIn(composed, imported.value, origin);
-    const artwork = { ...imported.value, origin, notes: [] };
-    return this.keep(newArtwork(artwork, null), name, markId);
-  }
-
-  /** The mark of an id, where it was composed of layers. */
-  private composed(markId: number | null): MarkRow | null {
-    const row = markId === null ? null : this.tables.marks.get(markId);
-    return row?.origin.kind === 'design' ? row : null;
-  }
-
-  private async addOwnSvg(
-    svg: string,
+  /**
+   * Artwork that was made here, as a new mark or as the artwork of one; of a composed mark it becomes
+   * that of its layer.
+   *
+   * @param drawn an SVG, or the bytes of a PNG
+   * @param pixels that are kept beside outlines
+   */
+  async addOwn(
+    drawn: string | Uint8Array,
     origin: ArtworkOrigin,
     pixels: Uint8Array | null,
     name: string,
     markId: number | null,
   ): Promise<Result<number>> {
-    const imported = await this.imaging.importArtwork(Buffer.from(svg));
-    if (!imported.ok) return imported;
+    const made = await this.ownArtwork(drawn, origin, pixels);
+    if (!made.ok) return made;
     const composed = this.composed(markId);
-    if (composed) return this.replaceIn(composed, imported.value, origin);
-    return this.keep({ ...newArtwork({ ...imported.value, origin }, null), pixels }, name, markId);
+    if (composed) return this.designs().replaceArtwork(composed, made.value.artwork, origin);
+    return this.keep(made.value.version, name, markId);
   }
 
-  private async replaceIn(
-    row: MarkRow,
-    { artwork }: ImportedArtwork,
+  private async ownArtwork(
+    drawn: string | Uint8Array,
     origin: ArtworkOrigin,
-  ): Promise<Result<number>> {
+    pixels: Uint8Array | null,
+  ): Promise<Result<{ readonly artwork: PlainArtwork; readonly version: NewArtwork }>> {
+    const bytes = typeof drawn === 'string' ? Buffer.from(drawn) : drawn;
+    const imported = await this.imaging.importArtwork(bytes);
+    if (!imported.ok) return imported;
+    const { artwork } = imported.value;
     if (artwork.kind === 'design') return failure('Expected plain artwork, found layers.');
-    return this.designs().replaceArtwork(row, artwork, origin);
+    const version = newArtwork({ artwork, origin, notes: [] }, null);
+    return success({ artwork, version: { ...version, pixels } });
+  }
+
+  /** The mark of an id, where it was composed of layers. */
+  composed(markId: number | null): MarkRow | null {
+    const row = markId === null ? null : this.tables.marks.get(markId);
+    return row?.origin.kind === 'design' ? row : null;
+  }
+
+  /** Lists a mark, or a version of one, whose artwork is still to come. @param ink a guess */
+  reserve(origin: ArtworkOrigin, ink: Box, name: string, markId: number | null): number {
+    const row: ArtworkRow = {
+      ...{ kind: 'svg', natural: ink, ink, notes: [], origin, box: null },
+      ...{ hasPixels: false, isPending: true },
+    };
+    return this.tables.together(() => {
+      const { marks } = this.tables;
+      if (markId === null) return marks.insert(name.slice(0, NAME_MAX_LENGTH), row);
+      marks.addVersion(markId, row);
+      return markId;
+    });
+  }
+
+  /** The artwork of a version that was reserved. @param drawn as in `addOwn` */
+  async complete(
+    { id, version, origin }: MarkRow,
+    drawn: string | Uint8Array,
+    pixels: Uint8Array | null,
+  ): Promise<Result<number>> {
+    const made = await this.ownArtwork(drawn, artworkOrigin(origin), pixels);
+    if (!made.ok) return made;
+    const files = await this.written(made.value.version);
+    const row = { ...made.value.version.row, hasPixels: pixels !== null };
+    const isStillAsked = this.tables.together(() => {
+      if (!this.tables.marks.complete(id, version, row)) return false;
+      this.named(files, id, version);
+      return true;
+    });
+    if (isStillAsked) return success(id);
+    for (const { path } of files) await rm(path, { force: true });
+    return failure(CHANGED_MEANWHILE);
   }
 
   /** Writes a version of artwork and lists it. */
@@ -191,10 +221,7 @@ export class Marks {
     expectedVersion?: number,
   ): Promise<Result<number>> {
     const withPixels = { ...row, hasPixels: pixels !== null };
-    const stem = this.paths.freshIncoming('artwork');
-    const files = [{ kind: row.kind, path: `${stem}.${row.kind}`, content }];
-    if (pixels) files.push({ kind: 'png', path: `${stem}.pixels`, content: pixels });
-    for (const file of files) await writeFile(file.path, file.content, { flush: true });
+    const files = await this.written({ row, content, pixels });
     // Row and names together: no version is ever listed that cannot be drawn.
     return this.tables.together(() => {
       const { marks } = this.tables;
@@ -205,9 +232,22 @@ export class Marks {
       }
       const version = markId === null ? 1 : marks.addVersion(markId, withPixels);
       const id = markId ?? marks.insert(name.slice(0, NAME_MAX_LENGTH), withPixels);
-      for (const { kind, path } of files) renameSync(path, this.paths.artwork(id, version, kind));
+      this.named(files, id, version);
       return success(id);
     });
+  }
+
+  /** Its files, under names that go at the next start. */
+  private async written({ row, content, pixels }: NewArtwork): Promise<WrittenFile[]> {
+    const stem = this.paths.freshIncoming('artwork');
+    const files = [{ kind: row.kind, path: `${stem}.${row.kind}`, content }];
+    if (pixels) files.push({ kind: 'png', path: `${stem}.pixels`, content: pixels });
+    for (const file of files) await writeFile(file.path, file.content, { flush: true });
+    return files;
+  }
+
+  private named(files: readonly WrittenFile[], id: number, version: number): void {
+    for (const { kind, path } of files) renameSync(path, this.paths.artwork(id, version, kind));
   }
 
   /** A second mark with the same artwork, under a name of its own. */
@@ -282,11 +322,14 @@ export class Marks {
   }
 }
 
-function newArtwork({ artwork, notes, origin }: ImportedArtwork, box: MarkBox | null): NewArtwork {
+function newArtwork(
+  { artwork, notes, origin }: Pick<ImportedArtwork, 'artwork' | 'notes' | 'origin'>,
+  box: MarkBox | null,
+): NewArtwork {
   if (artwork.kind === 'design') throw new Error('Layers are kept by the designs.');
   const { kind, natural, ink } = artwork;
   return {
-    row: { kind, natural, ink, notes, origin, box, hasPixels: false },
+    row: { kind, natural, ink, notes, origin, box, hasPixels: false, isPending: false },
     content: artwork.kind === 'svg' ? artwork.svg : artwork.png,
     pixels: null,
   };

@@ -206,6 +206,8 @@ export interface MarkView {
   /** The scan it was lifted from, where that is still here. */
   readonly scanId: number | null;
   readonly box: MarkBox | null;
+  /** Still being lifted from its scan: its ink box is a guess, and pictures of it are waited for. */
+  readonly isPending: boolean;
 }
 
 export interface MarkYear {

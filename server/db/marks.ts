@@ -13,6 +13,8 @@ export interface ArtworkRow {
   readonly origin: MarkOrigin;
   readonly box: MarkBox | null;
   readonly hasPixels: boolean;
+  /** Still being lifted: there are no files of it yet, and its boxes are a guess. */
+  readonly isPending: boolean;
 }
 
 /** A mark with its present artwork. */
@@ -32,6 +34,7 @@ interface StoredArtwork {
   origin: string;
   box: string | null;
   has_pixels: number;
+  is_pending: number;
 }
 
 interface Stored extends StoredArtwork {
@@ -42,7 +45,7 @@ interface Stored extends StoredArtwork {
   created_at: string;
 }
 
-const ARTWORK = 'kind, natural_box, ink_box, notes, origin, box, has_pixels';
+const ARTWORK = 'kind, natural_box, ink_box, notes, origin, box, has_pixels, is_pending';
 const SELECT = `
   SELECT id, name, marks.version, retired, created_at, ${ARTWORK}
   FROM marks JOIN artworks ON artworks.mark_id = marks.id AND artworks.version = marks.version`;
@@ -57,12 +60,29 @@ export function markTable(db: Db) {
     'SELECT max(version) AS version FROM artworks WHERE mark_id = ?',
   );
   const insertArtwork = db.prepare(
-    `INSERT INTO artworks (mark_id, version, ${ARTWORK}) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+    `INSERT INTO artworks (mark_id, version, ${ARTWORK}) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
   );
   const artwork = db.prepare<[number, number], StoredArtwork>(
     `SELECT ${ARTWORK} FROM artworks WHERE mark_id = ? AND version = ?`,
   );
   const setBox = db.prepare('UPDATE artworks SET box = ? WHERE mark_id = ? AND version = ?');
+  const pending = db.prepare<[], { id: number }>(
+    `SELECT id FROM marks JOIN artworks ON mark_id = id AND artworks.version = marks.version
+     WHERE is_pending = 1`,
+  );
+  const complete = db.prepare(
+    `UPDATE artworks SET kind = ?, natural_box = ?, ink_box = ?, notes = ?, has_pixels = ?,
+       is_pending = 0
+     WHERE mark_id = ? AND version = ? AND is_pending = 1`,
+  );
+  const withdraw = db.prepare(
+    'DELETE FROM artworks WHERE mark_id = ? AND version = ? AND is_pending = 1',
+  );
+  const withdrawOld = db.prepare(
+    `DELETE FROM artworks WHERE is_pending = 1
+       AND version < (SELECT version FROM marks WHERE id = mark_id)`,
+  );
+  const setNotes = db.prepare('UPDATE artworks SET notes = ? WHERE mark_id = ? AND version = ?');
   const rename = db.prepare('UPDATE marks SET name = ? WHERE id = ?');
   const retire = db.prepare('UPDATE marks SET retired = ? WHERE id = ?');
   const remove = db.prepare('DELETE FROM marks WHERE id = ?');
@@ -98,7 +118,8 @@ export function markTable(db: Db) {
     const version = (newest.get(id)?.version ?? 0) + 1;
     const boxes = [JSON.stringify(art.natural), JSON.stringify(art.ink)];
     const rest = [JSON.stringify(art.notes), JSON.stringify(art.origin), boxText(art.box)];
-    insertArtwork.run(id, version, art.kind, ...boxes, ...rest, Number(art.hasPixels));
+    const flags = [Number(art.hasPixels), Number(art.isPending)];
+    insertArtwork.run(id, version, art.kind, ...boxes, ...rest, ...flags);
     advance.run(version, id);
     return version;
   };
@@ -123,6 +144,26 @@ export function markTable(db: Db) {
     addVersion,
     setBox: (id: number, version: number, box: MarkBox | null): void =>
       void setBox.run(boxText(box), id, version),
+    /** Ids of marks whose present artwork is still being lifted. */
+    pending: (): number[] => pending.all().map(({ id }) => id),
+    /** @returns false where that version is not pending any more */
+    complete(id: number, version: number, art: ArtworkRow): boolean {
+      const { kind, natural, ink, notes, hasPixels } = art;
+      const texts = [natural, ink, notes].map((value) => JSON.stringify(value));
+      return complete.run(kind, ...texts, Number(hasPixels), id, version).changes > 0;
+    },
+    /** A version that came to nothing goes; the one before it is the present one again. */
+    withdraw(id: number, version: number): void {
+      withdraw.run(id, version);
+      const before = newest.get(id)?.version;
+      if (one.get(id)) return;
+      if (before) advance.run(before, id);
+      else remove.run(id);
+    },
+    /** Takes away what never was finished and that another version came after. */
+    withdrawOld: (): void => void withdrawOld.run(),
+    setNotes: (id: number, version: number, notes: readonly string[]): void =>
+      void setNotes.run(JSON.stringify(notes), id, version),
     rename: (id: number, name: string): void => void rename.run(name, id),
     retire: (id: number, retired: boolean): void => void retire.run(Number(retired), id),
     remove: (id: number): void => void remove.run(id),
@@ -150,6 +191,7 @@ function toArtwork(row: StoredArtwork): ArtworkRow {
     origin: JSON.parse(row.origin) as MarkOrigin,
     box: row.box === null ? null : (JSON.parse(row.box) as MarkBox),
     hasPixels: row.has_pixels === 1,
+    isPending: row.is_pending === 1,
   };
 }
 

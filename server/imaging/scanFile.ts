@@ -6,19 +6,25 @@ import { decodePhoto } from './photo/decode.ts';
 import { probePhoto } from './photo/probe.ts';
 import { sharp } from './sharp.ts';
 
+export interface RecognisedScan {
+  readonly format: string;
+  readonly pages: number;
+  /** Upright, px; null for a PDF. */
+  readonly width: number | null;
+  readonly height: number | null;
+}
+
 /** What kind of scan a file is, and how many pages it has. */
-export async function recognisedScan(
-  path: string,
-  name: string,
-): Promise<Result<{ format: string; pages: number }>> {
+export async function recognisedScan(path: string, name: string): Promise<Result<RecognisedScan>> {
   const bytes = await readFile(path);
   if (isPdf(bytes)) {
     const { pdfPages } = await import('./pdf/pdf.ts');
     const pages = await pdfPages(bytes);
-    return pages.ok ? success({ format: 'pdf', pages: pages.value }) : pages;
+    if (!pages.ok) return pages;
+    return success({ format: 'pdf', pages: pages.value, width: null, height: null });
   }
   const probed = await probePhoto(path);
-  if (probed.ok) return success({ format: probed.value.format, pages: 1 });
+  if (probed.ok) return success({ format: probed.value.format, pages: 1, ...probed.value.size });
   return failure(
     `${name} is not a scan that can be read (JPEG, PNG, WebP, TIFF, HEIC or PDF), or it is damaged.`,
   );

@@ -6,31 +6,27 @@ import {
   finishSetBody,
   newDesignBody,
 } from '#core/contract/http';
-import type { MarkRow } from '../db/marks.ts';
-import { changedMeanwhile, notFound, unusable } from '../http/errors.ts';
+import { changedMeanwhile, unusable } from '../http/errors.ts';
 import { sendMade } from '../http/onlyOnce.ts';
 import { CHANGED_MEANWHILE } from '../marks.ts';
 import { validated } from '../http/validated.ts';
 import { MAX_ARTWORK_BYTES } from '../imaging/limits.ts';
 import { toneOf } from './marks.ts';
+import { marksOf } from './marksOf.ts';
 import { idOf, type RouteParts } from './parts.ts';
 
 /** A drawing by pen has a few hundred kilobytes; a mark may hold several. */
 const MAX_DESIGN_BYTES = 12_000_000;
 
 /** The designer: marks as layers, artwork for layers, pictures of what is being made, finishes. */
-export function designRoutes({ tables, marks, designs, versions }: RouteParts): Router {
+export function designRoutes(parts: RouteParts): Router {
+  const { tables, marks, designs, versions } = parts;
+  const { markOf, drawableMark } = marksOf(parts);
   const router = Router();
   const designJson = express.json({ limit: MAX_DESIGN_BYTES, type: () => true });
 
-  const markOf = (id: number): MarkRow => {
-    const mark = tables.marks.get(id);
-    if (!mark) throw notFound('That mark');
-    return mark;
-  };
-
   router.get('/marks/:id/design', async (request, response) => {
-    const mark = markOf(idOf(request));
+    const mark = await drawableMark(idOf(request));
     const opened = await designs.open(mark);
     if (!opened.ok) throw unusable(opened.reason);
     response.json({ ...opened.value, version: mark.version });

@@ -13,22 +13,18 @@ import type { MarkView } from '#core/contract/http';
 import type { ToneChoice } from '#core/contract/preset';
 import { safeName } from '#core/delivery/namePattern';
 import type { Result } from '#core/result';
-import type { MarkRow } from '../db/marks.ts';
-import { artworkOrigin, type Marks } from '../marks.ts';
+import { artworkOrigin } from '../marks.ts';
 import { conflict, notFound, unusable } from '../http/errors.ts';
 import { validated } from '../http/validated.ts';
 import { MAX_ARTWORK_BYTES } from '../imaging/limits.ts';
+import { marksOf } from './marksOf.ts';
 import { idOf, KEEP_FOREVER, type RouteParts } from './parts.ts';
 
 /** The library of marks and their pictures. */
-export function markRoutes({ tables, marks, pictures, scans }: RouteParts): Router {
+export function markRoutes(parts: RouteParts): Router {
+  const { tables, marks, pictures, scans } = parts;
+  const { markOf, drawableMark, atVersion } = marksOf(parts);
   const router = Router();
-
-  const markOf = (id: number): MarkRow => {
-    const mark = tables.marks.get(id);
-    if (!mark) throw notFound('That mark');
-    return mark;
-  };
 
   router.get('/marks', (_request, response) => {
     response.json(marks.list());
@@ -74,7 +70,7 @@ export function markRoutes({ tables, marks, pictures, scans }: RouteParts): Rout
   });
 
   router.post('/marks/:id/duplicate', async (request, response) => {
-    const id = await marks.duplicate(markOf(idOf(request)));
+    const id = await marks.duplicate(await drawableMark(idOf(request)));
     response.status(201).json(marks.view(markOf(id)));
   });
 
@@ -84,7 +80,7 @@ export function markRoutes({ tables, marks, pictures, scans }: RouteParts): Rout
   });
 
   router.get('/marks/:id/download', async (request, response) => {
-    const mark = markOf(idOf(request));
+    const mark = await drawableMark(idOf(request));
     const { type, tone, width } = validated(downloadQuery, request.query);
     const showing = { tone: toneOf(tone), year: new Date().getFullYear() };
     const suffix = tone === 'original' ? '' : `, ${tone}`;
@@ -121,23 +117,13 @@ export function markRoutes({ tables, marks, pictures, scans }: RouteParts): Rout
   router.get('/marks/:id/raster', async (request, response) => {
     const query = validated(rasterQuery, request.query);
     const { tone, width, year = new Date().getFullYear() } = query;
-    const mark = atVersion(marks, markOf(idOf(request)), query.version);
+    const mark = await atVersion(idOf(request), query.version);
     const picture = await pictures.keptPicture(mark, { tone: toneOf(tone), year }, width);
     if (!picture.ok) throw unusable(picture.reason);
     response.set('Cache-Control', KEEP_FOREVER).type('png').send(picture.value);
   });
 
   return router;
-}
-
-/**
- * The mark as it was in a version: pictures are kept for good under the version they were asked for,
- * so they must be of that one.
- */
-export function atVersion(marks: Marks, mark: MarkRow, version: number): MarkRow {
-  const row = marks.atVersion(mark, version);
-  if (!row) throw notFound(`Version ${version} of ${mark.name}`);
-  return row;
 }
 
 /** A tone as addresses write it. */

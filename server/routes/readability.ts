@@ -10,7 +10,6 @@ import {
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import { placeMark } from '#core/placement/placeMark';
 import { packedLightMaps } from '#core/readability/lightMap';
-import type { MarkRow } from '../db/marks.ts';
 import { notFound, unusable } from '../http/errors.ts';
 import { validated } from '../http/validated.ts';
 import { inkFacts } from '../imaging/inkFacts.ts';
@@ -18,19 +17,14 @@ import { yearOf } from '../imaging/photo/probe.ts';
 import { shapeOf } from '../imaging/raster/artwork.ts';
 import { loadArtwork } from '../imaging/raster/loadArtwork.ts';
 import { isWithin } from '../storage/allowedFolders.ts';
-import { atVersion } from './marks.ts';
+import { marksOf } from './marksOf.ts';
 import { idOf, KEEP_FOREVER, type RouteParts } from './parts.ts';
 
 /** Can the mark be read there: measures, what estimates need, and photos seen closely. */
 export function readabilityRoutes(parts: RouteParts): Router {
   const { tables, marks, pictures, readings, rasteriser, imaging, allowed, paths } = parts;
+  const { drawableMark, atVersion } = marksOf(parts);
   const router = Router();
-
-  const markOf = (id: number): MarkRow => {
-    const mark = tables.marks.get(id);
-    if (!mark) throw notFound('That mark');
-    return mark;
-  };
 
   router.post('/readings', async (request, response) => {
     const { resize, photos } = validated(readingsBody, request.body);
@@ -48,7 +42,7 @@ export function readabilityRoutes(parts: RouteParts): Router {
 
   router.get('/marks/:id/ink', async (request, response) => {
     const { year, version } = validated(inkQuery, request.query);
-    const mark = atVersion(marks, markOf(idOf(request)), version);
+    const mark = await atVersion(idOf(request), version);
     const facts = await inkFacts(loadArtwork(marks.artworkFile(mark)), year, rasteriser);
     if (!facts.ok) throw unusable(facts.reason);
     const { points, colour } = facts.value;
@@ -59,7 +53,7 @@ export function readabilityRoutes(parts: RouteParts): Router {
   router.get('/marks/:id/rescue', async (request, response) => {
     const query = validated(rescueQuery, request.query);
     const { kind, colour, width, year } = query;
-    const mark = atVersion(marks, markOf(idOf(request)), query.version);
+    const mark = await atVersion(idOf(request), query.version);
     const rescue = { kind, colour: `#${colour}` };
     const picture = await pictures.rescue(mark, rescue, year, width);
     if (!picture.ok) throw unusable(picture.reason);
@@ -77,7 +71,7 @@ export function readabilityRoutes(parts: RouteParts): Router {
     const { resize, marked, ...region } = validated(regionBody, request.body);
     const frame = resizeFrame(photo, resize);
     const { year } = yearOf(photo.capturedAt, photo.modifiedMs);
-    const mark = marked && marks.artworkFile(markOf(marked.markId));
+    const mark = marked && marks.artworkFile(await drawableMark(marked.markId));
     const placement =
       marked &&
       mark &&

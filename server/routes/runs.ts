@@ -16,9 +16,9 @@ import { idOf, type RouteParts } from './parts.ts';
 
 /** Runs: planned, begun, steered, and their outputs handed out. */
 export function runRoutes(parts: RouteParts): Router {
-  const { tables, queue, allowed, paths, imaging, events, log } = parts;
+  const { tables, queue, allowed, paths, imaging, lifts, events, log } = parts;
   const router = Router();
-  const planning = { tables, exportsFolder: paths.exports, allowed };
+  const planning = { tables, exportsFolder: paths.exports, allowed, lifts };
 
   const runOf = (id: number): RunRow => {
     const run = tables.runs.get(id);

@@ -8,7 +8,7 @@ import { MAX_SCAN_BYTES } from '../imaging/limits.ts';
 import { idOf, KEEP_FOREVER, type RouteParts } from './parts.ts';
 
 /** Sheets of paper and PDFs as they were brought in, and what is lifted from them. */
-export function scanRoutes({ tables, scans, marks, paths }: RouteParts): Router {
+export function scanRoutes({ tables, scans, marks, lifts, paths }: RouteParts): Router {
   const router = Router();
 
   const scanOf = (id: number): ScanRow => {
@@ -49,7 +49,7 @@ export function scanRoutes({ tables, scans, marks, paths }: RouteParts): Router 
     const scan = scanOf(idOf(request));
     const wish = validated(liftBody, request.body);
     if (wish.markId !== null && !tables.marks.get(wish.markId)) throw notFound('That mark');
-    const kept = await marks.addLift(scan, wish);
+    const kept = await lifts.keep(scan, wish);
     if (!kept.ok) throw unusable(kept.reason);
     const mark = tables.marks.get(kept.value);
     if (!mark) throw notFound('That mark');

@@ -13,6 +13,7 @@ import type { NewItem, OwnPreset } from '../db/runItems.ts';
 import type { NewRun } from '../db/runs.ts';
 import type { Tables } from '../db/tables.ts';
 import { notFound, unusable } from '../http/errors.ts';
+import type { Lifts } from '../lifts.ts';
 import { isWithin, type AllowedFolders } from '../storage/allowedFolders.ts';
 import { storageSentence } from '../storage/storageErrors.ts';
 import { withinTime } from '../storage/withinTime.ts';
@@ -29,12 +30,15 @@ export interface PlanningHouse {
   readonly tables: Tables;
   readonly exportsFolder: string;
   readonly allowed: AllowedFolders;
+  readonly lifts: Lifts;
 }
 
 const EXAMPLES = 3;
 
 export async function planRun(wish: RunWish, house: PlanningHouse): Promise<PlannedRun> {
   const { tables } = house;
+  await marksDrawable(wish, house);
+  await marksSettled(wish, house);
   const batch = tables.batches.get(wish.batchId);
   if (!batch) throw notFound('That batch');
   const delivery = tables.deliveries.get(wish.deliveryId);
@@ -79,6 +83,28 @@ export async function planRun(wish: RunWish, house: PlanningHouse): Promise<Plan
   const undated = writesYear ? photos.filter((photo) => photo.capturedAt === null).length : 0;
   const leftOut = chosen.length - photos.length;
   return { run, items, view: { ...viewOf(run, photos, items, taken), problem, undated, leftOut } };
+}
+
+/** A run takes marks at their full size: those that are still being lifted are waited for. */
+async function marksSettled(wish: RunWish, { tables, lifts }: PlanningHouse): Promise<void> {
+  const own = tables.adjustments
+    .ofBatch(wish.batchId)
+    .flatMap(({ adjustment }) => tables.presets.get(adjustment.presetId ?? 0)?.markId ?? []);
+  for (const id of new Set([wish.markId, ...own])) {
+    const settled = await lifts.settled(id);
+    if (!settled.ok) throw unusable(settled.reason);
+  }
+}
+
+/** Marks that are still being lifted are waited for: a run holds on to the version it began with. */
+async function marksDrawable(wish: RunWish, { tables, lifts }: PlanningHouse): Promise<void> {
+  const own = tables.adjustments
+    .ofBatch(wish.batchId)
+    .flatMap(({ adjustment }) => tables.presets.get(adjustment.presetId ?? 0)?.markId ?? []);
+  for (const id of new Set([wish.markId, ...own])) {
+    const settled = await lifts.settled(id);
+    if (!settled.ok) throw unusable(settled.reason);
+  }
 }
 
 function chosenPhotos(photos: PhotoRow[], ids: readonly number[] | null): PhotoRow[] {

@@ -26,7 +26,7 @@ beforeEach(() => {
   const box = { x: 0, y: 0, width: 1, height: 1 };
   const markId = tables.marks.insert('m', {
     ...{ kind: 'svg', natural: box, ink: box, notes: [] },
-    ...{ origin: { kind: 'file' }, box: null, hasPixels: false },
+    ...{ origin: { kind: 'file' }, box: null, hasPixels: false, isPending: false },
   });
   runId = tables.runs.insert({
     ...{ batchId: null, batchName: 'b', deliveryId: null, deliveryName: 'd' },

@@ -83,7 +83,7 @@ function beginRun(megapixels: readonly number[], recipe: object = {}): number {
   const box = { x: 0, y: 0, width: 1, height: 1 };
   const markId = tables.marks.insert('m', {
     ...{ kind: 'svg', natural: box, ink: box, notes: [] },
-    ...{ origin: { kind: 'file' }, box: null, hasPixels: false },
+    ...{ origin: { kind: 'file' }, box: null, hasPixels: false, isPending: false },
   });
   const out = join(folder, 'out');
   mkdirSync(out, { recursive: true });

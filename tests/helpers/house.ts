@@ -44,7 +44,8 @@ export async function openHouse(
   port = (server.address() as AddressInfo).port;
   const api = request.agent(server);
   // As the server does it when it starts.
-  const takenUp = Promise.all([house.queue.recover(), house.imports.recover()]);
+  const { queue, imports, lifts } = house;
+  const takenUp = Promise.all([queue.recover(), imports.recover(), lifts.recover()]);
   const end = async (): Promise<void> => {
     server.closeAllConnections();
     await new Promise((done) => server.close(done));

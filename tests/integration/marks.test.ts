@@ -40,6 +40,13 @@ async function addScan(bytes: Buffer, name: string): Promise<ScanView> {
   return answer.body;
 }
 
+/** Once it is lifted. */
+async function finished(mark: MarkView): Promise<MarkView> {
+  expect(await test.house.lifts.settled(mark.id)).toEqual({ ok: true });
+  const marks = (await test.api.get('/api/marks')).body as MarkView[];
+  return marks.find(({ id }) => id === mark.id) ?? mark;
+}
+
 async function pixels(mark: MarkView, tone: string, width: number) {
   const picture = await test.api
     .get(`/api/marks/${mark.id}/raster`)
@@ -65,7 +72,7 @@ describe('from paper', () => {
       .post(`/api/scans/${scan.id}/lift`)
       .send({ settings, name: 'From a phone' });
     expect(kept.status, kept.body.message).toBe(201);
-    const mark = kept.body as MarkView;
+    const mark = await finished(kept.body as MarkView);
     expect(mark).toMatchObject({ kind: 'svg', origin: 'paper', scanId: scan.id, version: 1 });
     expect(mark.ink.width / mark.ink.height).toBeCloseTo(inkAspect, 1);
     expect(existsSync(test.house.paths.artwork(mark.id, 1, 'png'))).toBe(true);
@@ -77,8 +84,45 @@ describe('from paper', () => {
       name: 'ignored',
       markId: mark.id,
     });
-    expect(heavier.body).toMatchObject({ id: mark.id, version: 2, kind: 'png' });
-    expect(heavier.body.name).toBe('From a phone');
+    const changed = await finished(heavier.body as MarkView);
+    expect(changed).toMatchObject({ id: mark.id, version: 2, kind: 'png', name: 'From a phone' });
+  });
+
+  it('is a mark at once; pictures, a preset, readings and a run that come sooner wait for it', async () => {
+    const scan = await addScan(readFileSync(join(DEMO_MARKS, 'signature-phone.jpg')), 'large.jpg');
+    const photo = join(test.pictures, 'beach.png');
+    await sharp({ create: { width: 600, height: 400, channels: 3, background: '#888' } })
+      .png()
+      .toFile(photo);
+    const batch = (await test.api.post('/api/batches').send({ name: 'Early' })).body;
+    await test.house.intake.addInPlace(batch.id, photo);
+    const delivery = (
+      await test.api.post('/api/deliveries').send({ name: 'Early', recipe: {}, folder: null })
+    ).body;
+    const kept = await test.api
+      .post(`/api/scans/${scan.id}/lift`)
+      .send({ settings: {}, name: 'E' });
+    const mark = kept.body as MarkView;
+    expect(mark.isPending).toBe(true);
+    const preset = { name: 'Early', markId: mark.id, rule: DEFAULT_RULE };
+    expect((await test.api.post('/api/presets').send(preset)).status).toBe(201);
+    const wish = {
+      ...{ batchId: batch.id, deliveryId: delivery.id, markId: mark.id },
+      ...{ presetName: 'Early', rule: DEFAULT_RULE },
+    };
+    const [picture, run] = await Promise.all([
+      pixels(mark, 'dark', 300),
+      test.api.post('/api/runs').send(wish),
+    ]);
+    expect(run.status, run.body.message).toBe(201);
+    const { ink, isPending } = await finished(mark);
+    expect(isPending).toBe(false);
+    expect(picture.info.width / picture.info.height).toBeCloseTo(ink.width / ink.height, 1);
+    await expect
+      .poll(async () => (await test.api.get(`/api/runs/${run.body.id}`)).body.items[0], {
+        timeout: 20_000,
+      })
+      .toMatchObject({ status: 'written' });
   });
 
   it('shows scans that browsers cannot, upright', async () => {
@@ -159,8 +203,9 @@ describe('PDF', () => {
       .post(`/api/scans/${scan.id}/lift`)
       .send({ settings: {}, name: 'Copier' });
     expect(kept.status, kept.body.message).toBe(201);
-    expect(kept.body.ink.width).toBeGreaterThan(1_840);
-    expect(kept.body.ink.width).toBeLessThan(1_900);
+    const { ink } = await finished(kept.body as MarkView);
+    expect(ink.width).toBeGreaterThan(1_840);
+    expect(ink.width).toBeLessThan(1_900);
   });
 
   it('that is damaged says so', async () => {
@@ -309,7 +354,7 @@ it('brings marks of an earlier version along', () => {
     {
       ...{ id: 1, name: 'Old', version: 1, kind: 'svg', retired: false, createdAt: '2026-01-01' },
       ...{ natural: JSON.parse(box), ink: JSON.parse(box), notes: ['a note'] },
-      ...{ origin: { kind: 'file' }, box: null, hasPixels: false },
+      ...{ origin: { kind: 'file' }, box: null, hasPixels: false, isPending: false },
     },
   ]);
   db.close();

@@ -8,7 +8,15 @@ import { useLibrary } from './library.ts';
 const ink = { x: 0, y: 0, width: 300, height: 100 };
 const mark = (id: number, name: string): MarkView => ({
   ...{ id, name, version: 1, kind: 'svg', ink, bleed: { x: 0, y: 0 }, years: null },
-  ...{ notes: [], retired: false, usedBy: [], origin: 'file', scanId: null, box: null },
+  ...{
+    notes: [],
+    retired: false,
+    usedBy: [],
+    origin: 'file',
+    scanId: null,
+    box: null,
+    isPending: false,
+  },
 });
 const preset = (id: number, markId: number, rule: object): PresetView => ({
   ...{ id, name: `P${id}`, markId, updatedAt: '', usedBy: [] },

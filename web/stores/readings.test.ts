@@ -21,7 +21,7 @@ vi.mock('../composables/useEstimates.ts', () => ({
 const mark = {
   ...{ id: 1, name: 'M', version: 1, kind: 'svg', years: null, notes: [], retired: false },
   ...{ ink: { x: 0, y: 0, width: 3, height: 1 }, bleed: { x: 0, y: 0 }, usedBy: [] },
-  ...{ origin: 'file', scanId: null, box: null },
+  ...{ origin: 'file', scanId: null, box: null, isPending: false },
 } as MarkView;
 const photo = (id: number, version = 1): PhotoView => ({
   ...{ id, name: `${id}.jpg`, origin: 'in-place', bytes: 1, format: 'jpeg', width: 3, height: 2 },

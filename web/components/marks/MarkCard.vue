@@ -34,6 +34,7 @@ const file = ref<HTMLInputElement | null>(null);
 
 const kind = computed(() => {
   const { width, height } = props.mark.ink;
+  if (props.mark.isPending) return props.mark.notes.length > 0 ? 'Not lifted' : 'Being lifted';
   if (props.mark.origin === 'design') return 'Layers, changed at any time';
   if (props.mark.kind === 'svg') return 'Outlines, sharp at any size';
   return `${Math.round(width)} × ${Math.round(height)} px`;
@@ -44,7 +45,7 @@ const use = computed(() =>
     : `Used by ${props.mark.usedBy.join('; ')}`,
 );
 const smallness = computed(() => {
-  if (props.mark.origin === 'design') return null;
+  if (props.mark.origin === 'design' || props.mark.isPending) return null;
   const limit = sharpUpTo(props.mark.kind, props.mark.ink);
   if (!limit) return null;
   return (

@@ -8,7 +8,13 @@ import MarkCard from './MarkCard.vue';
 
 const plain: MarkView = {
   ...{ id: 4, name: 'Crest', version: 1, kind: 'svg', notes: [], retired: false, usedBy: [] },
-  ...{ ink: { x: 0, y: 0, width: 480, height: 320 }, origin: 'file', scanId: null, box: null },
+  ...{
+    ink: { x: 0, y: 0, width: 480, height: 320 },
+    origin: 'file',
+    scanId: null,
+    box: null,
+    isPending: false,
+  },
   ...{ bleed: { x: 0, y: 0 }, years: null },
 };
 const boxed: MarkView = {
