@@ -3,6 +3,8 @@ import icons from 'unplugin-icons/vite';
 import { defineConfig } from 'vitest/config';
 
 const INTEGRATION_TIMEOUT_MS = 120_000;
+/** What takes two seconds here may take ten on a busy machine; no test is there to hold a speed. */
+const UNIT_TIMEOUT_MS = 30_000;
 
 export default defineConfig({
   test: {
@@ -11,6 +13,7 @@ export default defineConfig({
         test: {
           name: 'unit',
           include: ['core/**/*.test.ts', 'server/**/*.test.ts', 'cli/**/*.test.ts'],
+          testTimeout: UNIT_TIMEOUT_MS,
         },
       },
       {
@@ -18,6 +21,7 @@ export default defineConfig({
         test: {
           name: 'page',
           include: ['web/**/*.test.ts'],
+          testTimeout: UNIT_TIMEOUT_MS,
           environment: 'happy-dom',
           setupFiles: ['web/testing/setup.ts'],
         },
