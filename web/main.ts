@@ -8,9 +8,9 @@ import 'bootstrap/dist/css/bootstrap.min.css';
 import 'bootstrap-vue-next/dist/bootstrap-vue-next.css';
 import './theme/tokens.css';
 import './theme/base.css';
-import App from './App.vue';
+import App from './app/App.vue';
 import { watchPictures } from './app/failedPictures.ts';
-import { router } from './router.ts';
+import { router } from './app/router.ts';
 
 watchPictures();
 

@@ -1,0 +1,103 @@
+<script setup lang="ts">
+import { computed, onMounted, onScopeDispose, ref, watch } from 'vue';
+import { sentenceOf } from '../api/client.ts';
+import { listening, onServerEvent } from '../api/events.ts';
+import { watchViewLoading } from './viewLoading.ts';
+import ConflictDialog from './ConflictDialog.vue';
+import AppHeader from './AppHeader.vue';
+import ErrorState from './ErrorState.vue';
+import NoticeTray from './NoticeTray.vue';
+import ShortcutList from './ShortcutList.vue';
+import { counted } from '../ui/format.ts';
+import { useAdjustmentSync } from '../batch/adjustmentSync.ts';
+import { loadViewsAhead, router } from './router.ts';
+import { useLibrary } from './library.ts';
+import { useNotices } from './notices.ts';
+import { useRuns } from '../run/runs.ts';
+
+const library = useLibrary();
+const runs = useRuns();
+const notices = useNotices();
+const problem = ref<string | null>(null);
+
+async function load(): Promise<void> {
+  problem.value = null;
+  try {
+    // What happens while the answers are on their way is told.
+    await listening();
+    await Promise.all([library.load(), runs.load()]);
+    // What an earlier page could not get rid of is sent, whatever view comes first.
+    useAdjustmentSync();
+  } catch (error) {
+    problem.value = sentenceOf(error);
+  }
+}
+onMounted(load);
+onMounted(() => router.isReady().then(loadViewsAhead, () => undefined));
+
+const { missing, openAnew, stop } = watchViewLoading(
+  router,
+  (address) => window.location.assign(address),
+  notices.problem,
+);
+onScopeDispose(stop);
+
+watch(
+  () => library.settings.surround,
+  (surround) => document.documentElement.setAttribute('data-surround', surround),
+  { immediate: true },
+);
+
+// The window's own title tells of a run when another window is in front.
+const running = computed(() => runs.underWay.find((run) => run.state === 'running') ?? null);
+watch(running, (run) => {
+  document.title = run
+    ? `${run.written + run.failed} of ${run.total} · Light Crest`
+    : 'Light Crest';
+});
+
+const told = new Set<number>();
+onServerEvent('run', (run) => {
+  if (run.state === 'running') told.delete(run.id);
+  if (run.state !== 'done' || told.has(run.id)) return;
+  told.add(run.id);
+  const failed = run.failed > 0 ? `, ${counted(run.failed, 'photo')} failed` : '';
+  notices.done(`${run.batchName}: ${counted(run.written, 'file')} written${failed}.`, {
+    to: `/runs/${run.id}`,
+    label: 'See them',
+  });
+});
+</script>
+
+<template>
+  <div class="app">
+    <AppHeader />
+    <main class="main">
+      <ErrorState v-if="problem" :text="problem" action="Try again" @act="load" />
+      <ErrorState
+        v-else-if="missing !== null"
+        text="This view could not be loaded. It opens once the server answers."
+        action="Load it now"
+        @act="openAnew"
+      />
+      <RouterView v-else-if="library.isLoaded" v-slot="{ Component, route }">
+        <component :is="Component" :key="String(route.name) + String(route.params.id ?? '')" />
+      </RouterView>
+    </main>
+    <NoticeTray />
+    <ConflictDialog />
+    <ShortcutList />
+  </div>
+</template>
+
+<style scoped>
+.app {
+  display: grid;
+  grid-template-rows: var(--lc-header) minmax(0, 1fr);
+  height: 100%;
+}
+
+.main {
+  min-height: 0;
+}
+</style>

@@ -1,0 +1,66 @@
+<script setup lang="ts">
+import IconClose from '~icons/tabler/x';
+import { useNotices } from './notices.ts';
+
+const store = useNotices();
+</script>
+
+<template>
+  <div class="tray" role="status" aria-live="polite">
+    <div v-for="notice in store.notices" :key="notice.id" class="notice" :class="notice.kind">
+      <span>{{ notice.text }}</span>
+      <RouterLink v-if="notice.link" :to="notice.link.to" @click="store.close(notice.id)">
+        {{ notice.link.label }}
+      </RouterLink>
+      <button class="close" type="button" aria-label="Close" @click="store.close(notice.id)">
+        <IconClose />
+      </button>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.tray {
+  display: grid;
+  gap: 8px;
+  justify-items: center;
+  left: 50%;
+  max-width: min(520px, calc(100vw - 36px));
+  position: fixed;
+  top: calc(var(--lc-header) + 6px);
+  transform: translateX(-50%);
+  width: max-content;
+  z-index: 1080;
+}
+
+.notice {
+  align-items: baseline;
+  background: var(--lc-night);
+  border-left: 4px solid var(--lc-clear);
+  border-radius: var(--lc-radius);
+  box-shadow: var(--lc-lift);
+  color: #f6f3ec;
+  display: flex;
+  gap: 14px;
+  padding: 10px 12px 10px 14px;
+}
+
+.notice.problem {
+  border-left-color: #e0705a;
+}
+
+.notice a {
+  color: #ecc687;
+  white-space: nowrap;
+}
+
+.close {
+  align-self: center;
+  background: none;
+  border: 0;
+  color: inherit;
+  display: flex;
+  margin-left: auto;
+  padding: 2px;
+}
+</style>

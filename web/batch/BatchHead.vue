@@ -1,0 +1,160 @@
+<script setup lang="ts">
+import { ref } from 'vue';
+import { useRouter } from 'vue-router';
+import { BDropdown } from 'bootstrap-vue-next/components/BDropdown';
+import { BDropdownItemButton } from 'bootstrap-vue-next/components/BDropdown';
+import type { BatchView } from '#core/contract/http';
+import { counted } from '../ui/format.ts';
+import { useBatches } from './batches.ts';
+import { useNotices } from '../app/notices.ts';
+import ConfirmDialog from '../ui/ConfirmDialog.vue';
+import FolderPicker from '../settings/FolderPicker.vue';
+import NameDialog from '../ui/NameDialog.vue';
+import SurroundSwitch from '../app/SurroundSwitch.vue';
+
+/** Over the wall: what batch this is, what is selected, what can be done with the batch itself. */
+const props = defineProps<{ batch: BatchView; count: number; selected: number }>();
+defineEmits<{ add: []; all: []; none: []; remove: []; leaveOut: [] }>();
+
+const batches = useBatches();
+const notices = useNotices();
+const router = useRouter();
+const isNaming = ref(false);
+const isPicking = ref(false);
+const isRemoving = ref(false);
+
+function rename(name: string): void {
+  void notices.attempt(() => batches.change(props.batch.id, { name }));
+}
+
+function readFolder(path: string): void {
+  void notices.attempt(() => batches.readFolder(props.batch.id, path));
+}
+
+async function remove(): Promise<void> {
+  await notices.attempt(async () => {
+    await batches.remove(props.batch.id);
+    await router.push('/batches');
+  });
+}
+</script>
+
+<template>
+  <header class="head">
+    <h1 :title="batch.name">{{ batch.name }}</h1>
+    <span class="count number">{{ counted(count, 'photo') }}</span>
+    <span v-if="selected > 0" class="chip number">
+      {{ selected }} selected
+      <button type="button" @click="$emit('all')">all</button>
+      <button type="button" @click="$emit('none')">none</button>
+      <button
+        type="button"
+        title="No export of them, or with it again (x)"
+        @click="$emit('leaveOut')"
+      >
+        leave out
+      </button>
+      <button
+        type="button"
+        title="Takes them out of the batch; photos read in place stay in their folder"
+        @click="$emit('remove')"
+      >
+        take out of the batch
+      </button>
+    </span>
+    <span class="end">
+      <SurroundSwitch />
+      <BDropdown text="Batch" variant="link" end no-caret class="menu">
+        <template #button-content>Batch ▾</template>
+        <BDropdownItemButton @click="$emit('add')">Add photos</BDropdownItemButton>
+        <BDropdownItemButton @click="isPicking = true">Read a folder in place</BDropdownItemButton>
+        <BDropdownItemButton @click="$emit('all')">Select all</BDropdownItemButton>
+        <BDropdownItemButton @click="isNaming = true">Rename</BDropdownItemButton>
+        <BDropdownItemButton @click="isRemoving = true">Delete the batch</BDropdownItemButton>
+      </BDropdown>
+    </span>
+    <NameDialog
+      v-model="isNaming"
+      title="Rename the batch"
+      label="Name"
+      :name="batch.name"
+      action="Rename"
+      @done="rename"
+    />
+    <FolderPicker
+      v-model="isPicking"
+      title="Read a folder in place"
+      action="Read this folder"
+      @done="readFolder"
+    />
+    <ConfirmDialog
+      v-model="isRemoving"
+      title="Delete this batch?"
+      :text="`${batch.name} leaves Light Crest, with the copies it made of dropped photos. Your own files and everything exported stay where they are.`"
+      action="Delete the batch"
+      @done="remove"
+    />
+  </header>
+</template>
+
+<style scoped>
+.head {
+  align-items: baseline;
+  color: var(--lc-on-surround);
+  display: flex;
+  gap: 16px;
+  padding-right: 12px;
+}
+
+h1 {
+  flex: 0 1 auto;
+  min-width: 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+.count {
+  color: var(--lc-on-surround-quiet);
+  white-space: nowrap;
+}
+
+.chip {
+  background: rgb(246 243 236 / 78%);
+  border-radius: 14px;
+  color: var(--lc-ink);
+  display: inline-flex;
+  font-weight: 600;
+  gap: 4px;
+  padding: 2px 8px 2px 13px;
+  white-space: nowrap;
+}
+
+.chip button {
+  background: none;
+  border: 0;
+  border-radius: 8px;
+  color: #34505b;
+  font-weight: 500;
+  padding: 0 5px;
+}
+
+.chip button:hover {
+  background: #fffdf8;
+}
+
+.end {
+  align-items: baseline;
+  flex: none;
+  color: var(--lc-on-surround-quiet);
+  display: flex;
+  gap: 14px;
+  margin-left: auto;
+}
+
+.menu :deep(.btn) {
+  --bs-btn-color: var(--lc-on-surround);
+  --bs-btn-hover-color: var(--lc-on-surround);
+  --bs-btn-active-color: var(--lc-on-surround);
+}
+</style>

@@ -1,0 +1,344 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core';
+import { storeToRefs } from 'pinia';
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import type { PhotoView, Pins, RunWish } from '#core/contract/http';
+import { resizeFrame } from '#core/delivery/resizeFrame';
+import { withSuffix } from '#core/placement/suggestName';
+import type { Dropped } from '../ui/droppedFiles.ts';
+import { sentenceOf } from '../api/client.ts';
+import BenchTray from '../preset/bench/BenchTray.vue';
+import ExportPanel from './ExportPanel.vue';
+import AdjustedSheet from './AdjustedSheet.vue';
+import ScopePick from './ScopePick.vue';
+import BatchOverview from '../readability/BatchOverview.vue';
+import BatchHead from './BatchHead.vue';
+import CloserLook from './look/CloserLook.vue';
+import EmptyState from '../ui/EmptyState.vue';
+import ErrorState from '../app/ErrorState.vue';
+import LandingPlace from '../ui/LandingPlace.vue';
+import PhotoNotes from './PhotoNotes.vue';
+import PhotoWall from './PhotoWall.vue';
+import RunConfirm from '../run/RunConfirm.vue';
+import UploadTray from './UploadTray.vue';
+import { isModal, isTyping } from '../ui/keyTargets.ts';
+import { useInHand } from './useInHand.ts';
+import { useWallFilter } from './useWallFilter.ts';
+import { useWallSelection } from './useWallSelection.ts';
+import { useBatches } from './batches.ts';
+import { useDraft } from '../preset/draft.ts';
+import { useAdjustmentSync } from './adjustmentSync.ts';
+import { useLibrary } from '../app/library.ts';
+import { useNotices } from '../app/notices.ts';
+import { useReadings } from '../readability/readings.ts';
+import { useUploads } from './uploads.ts';
+
+const props = defineProps<{ id: number }>();
+
+/** Stands in while there is no photo to take the proportions from. */
+const USUAL_PHOTO = { width: 6000, height: 4000 };
+
+const batches = useBatches();
+const draft = useDraft();
+const sync = useAdjustmentSync();
+const readings = useReadings();
+const library = useLibrary();
+const notices = useNotices();
+const uploads = useUploads();
+const route = useRoute();
+const router = useRouter();
+const { photos } = storeToRefs(batches);
+
+const problem = ref<string | null>(null);
+const isLoading = ref(true);
+const deliveryId = ref<number | null>(null);
+const isLooking = ref(false);
+const isMarkHidden = ref(false);
+const landing = ref<InstanceType<typeof LandingPlace> | null>(null);
+const { show, sort, shown, adjustedCount, leftOutCount } = useWallFilter(photos);
+const { selected, currentId, current, toggle, choose, selectAll, selectNone, step } =
+  useWallSelection(shown, photos);
+
+async function load(): Promise<void> {
+  problem.value = null;
+  try {
+    const batch = await batches.openBatch(props.id);
+    // Left while it was being opened: what comes late changes nothing.
+    if (isLeft) return;
+    draft.open(batch.presetId ?? library.presets[0]?.id ?? null);
+    deliveryId.value =
+      library.deliveryOf(batch.deliveryId)?.id ?? library.deliveries[0]?.id ?? null;
+    isLoading.value = false;
+  } catch (error) {
+    problem.value = sentenceOf(error);
+  }
+}
+let isLeft = false;
+onMounted(load);
+onBeforeUnmount(() => {
+  isLeft = true;
+  readings.follow([], null);
+  void sync.leave();
+});
+
+const { speaksToAll, inHand, told, copySource, leaveOut } = useInHand({
+  ...{ photos, selected, current, isLooking },
+});
+
+function lookAt(photo: PhotoView): void {
+  currentId.value = photo.id;
+  isLooking.value = true;
+}
+
+function keepPins(pins: Pins): void {
+  void notices.attempt(() => batches.change(props.id, { pins }));
+}
+
+const resize = computed(() => library.deliveryOf(deliveryId.value)?.recipe.resize ?? null);
+watch(
+  () => [photos.value, resize.value] as const,
+  ([all, recipe]) => readings.follow(all, recipe),
+  { immediate: true },
+);
+const reference = computed(() => current.value ?? photos.value[0] ?? USUAL_PHOTO);
+const frame = computed(() => resizeFrame(reference.value, resize.value));
+const isWaiting = computed(() => batches.reading?.state === 'paused');
+const waitingText = computed(() => {
+  if (isWaiting.value) return 'The photos of this folder wait to be read';
+  return isComingIn.value ? 'The first photos are coming in' : 'Opening';
+});
+const isComingIn = computed(
+  () => (uploads.isBusy && uploads.batchId === props.id) || batches.reading?.state === 'reading',
+);
+const canExport = computed(
+  () => photos.value.length > 0 && draft.baseMark !== null && deliveryId.value !== null,
+);
+const isConfirming = computed(() => route.query.confirm !== undefined && canExport.value);
+
+// A ticket names the delivery it wants in the address.
+watch(
+  () => route.query.confirm,
+  (wanted) => {
+    const delivery = library.deliveryOf(Number(wanted));
+    if (delivery) deliveryId.value = delivery.id;
+  },
+  { immediate: true },
+);
+
+const wish = computed<RunWish>(() => ({
+  batchId: props.id,
+  deliveryId: deliveryId.value ?? 0,
+  presetName: draft.isDirty && draft.saved ? withSuffix(draft.name, ', changed') : draft.name,
+  presetId: draft.presetId,
+  markId: draft.baseMark?.id ?? 0,
+  rule: draft.baseRule,
+  photoIds: selected.value.size > 0 ? [...selected.value] : null,
+}));
+
+async function goToExport(): Promise<void> {
+  // What was adjusted a moment ago belongs to the run.
+  if (canExport.value && (await sync.flush()))
+    void router.push({ query: { confirm: String(deliveryId.value) } });
+}
+
+function leaveConfirm(): void {
+  void router.replace({ query: {} });
+}
+
+function showUnclear(kind: 'faint' | 'lost'): void {
+  show.value = kind;
+  isLooking.value = false;
+  leaveConfirm();
+}
+
+function choosePreset(id: number | null): void {
+  draft.open(id);
+  if (id !== null) rememberPreset(id);
+}
+
+function rememberPreset(presetId: number): void {
+  void notices.attempt(() => batches.change(props.id, { presetId }));
+}
+
+function take({ files }: Dropped): void {
+  void uploads.send(props.id, files);
+}
+
+function removeSelected(): void {
+  const ids = [...selected.value];
+  selectNone();
+  void notices.attempt(() => batches.removePhotos(ids));
+}
+
+useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+  if (event.defaultPrevented || isModal() || isTyping(event.target)) return;
+  if (event.key.toLowerCase() === 'a' && (event.ctrlKey || event.metaKey)) selectAll();
+  else if (event.ctrlKey || event.metaKey || event.altKey) return;
+  else if (event.key === ',' || event.key === '.') step(event.key === '.' ? 1 : -1);
+  else if (event.key === 'b') isMarkHidden.value = true;
+  else if (event.key === 'g') void goToExport();
+  else if (event.key === 'x') leaveOut();
+  else if (event.key === 'Escape') leaveOne();
+  else if (isOnControl(event.target)) return;
+  else if (event.key === ' ' && current.value) toggle(current.value.id);
+  else if (event.key === 'Enter' && current.value) isLooking.value = true;
+  else return;
+  event.preventDefault();
+});
+useEventListener(window, 'keyup', (event: KeyboardEvent) => {
+  if (event.key === 'b') isMarkHidden.value = false;
+});
+
+/** Escape leaves one thing at a time, the innermost first. */
+function leaveOne(): void {
+  if (isConfirming.value) leaveConfirm();
+  else if (isLooking.value) isLooking.value = false;
+  else selectNone();
+}
+
+function isOnControl(target: EventTarget | null): boolean {
+  return (
+    target instanceof HTMLElement && target.closest('button, a, input, select, label') !== null
+  );
+}
+</script>
+
+<template>
+  <ErrorState v-if="problem" :text="problem" action="Try again" @act="load" />
+  <LandingPlace v-else ref="landing" class="work" label="Photos for this batch" @dropped="take">
+    <template #default="{ isOver }">
+      <div class="wall work-wall" :class="{ over: isOver }">
+        <BatchHead
+          v-if="batches.open && !isLooking"
+          :batch="batches.open"
+          :count="photos.length"
+          :selected="selected.size"
+          @add="landing?.chooseFiles()"
+          @all="selectAll"
+          @none="selectNone"
+          @remove="removeSelected"
+          @leave-out="leaveOut"
+        />
+        <BatchOverview
+          v-if="batches.open && !isLooking && photos.length > 0"
+          v-model:show="show"
+          v-model:sort="sort"
+          :resize="resize"
+          :hide-mark="isMarkHidden"
+          :current="current"
+          :pins="batches.open.pins"
+          :adjusted="adjustedCount"
+          :left-out="leftOutCount"
+          @look="lookAt"
+          @pins="keepPins"
+        />
+        <CloserLook
+          v-if="isLooking && current"
+          class="stage"
+          :photo="current"
+          :resize="resize"
+          :hide-mark="isMarkHidden"
+          @close="isLooking = false"
+          @step="step"
+        />
+        <PhotoWall
+          v-else-if="shown.length > 0"
+          class="stage"
+          :photos="shown"
+          :selected="selected"
+          :current-id="currentId"
+          :resize="resize"
+          :hide-mark="isMarkHidden"
+          @choose="choose"
+          @look="isLooking = true"
+        />
+        <EmptyState
+          v-else-if="photos.length > 0"
+          class="stage"
+          :title="`No photo is ${show}`"
+          text="The wall shows only those, and there is none among them any more."
+        >
+          <button class="btn btn-outline-secondary" type="button" @click="show = 'all'">
+            Show all photos
+          </button>
+        </EmptyState>
+        <EmptyState
+          v-else-if="!isLoading && !isComingIn && !isWaiting"
+          class="stage"
+          title="No photos yet"
+          text="Drop photos or a folder here. They are copied in; your own files are never changed."
+        >
+          <button class="btn btn-outline-secondary" type="button" @click="landing?.chooseFiles()">
+            Choose photos
+          </button>
+          <button class="btn btn-outline-secondary" type="button" @click="landing?.chooseFolder()">
+            Choose a folder
+          </button>
+        </EmptyState>
+        <p v-else class="stage waiting">
+          {{ waitingText }}
+        </p>
+      </div>
+      <UploadTray :batch-id="id" />
+      <PhotoNotes :photos="photos" />
+      <RunConfirm
+        v-if="isConfirming && batches.open"
+        :wish="wish"
+        :batch-name="batches.open.name"
+        :is-still-coming-in="isComingIn"
+        @close="leaveConfirm"
+        @show-unclear="showUnclear"
+      />
+      <BenchTray v-else :frame="frame" @choose="choosePreset" @saved="rememberPreset">
+        <template #bar>
+          <ScopePick
+            v-if="inHand.length > 0"
+            v-model="speaksToAll"
+            :all="photos.length"
+            :some="inHand.length"
+            :is-looking="isLooking"
+          />
+        </template>
+        <template #sheet>
+          <AdjustedSheet :photos="told" :source="copySource" />
+        </template>
+        <ExportPanel
+          v-model:delivery-id="deliveryId"
+          :total="photos.length"
+          :selected="selected.size"
+          :is-ready="canExport"
+          @go="goToExport"
+        />
+      </BenchTray>
+    </template>
+  </LandingPlace>
+</template>
+
+<style scoped>
+.wall {
+  display: grid;
+  gap: 12px;
+  grid-template-columns: minmax(0, 1fr);
+  grid-template-rows: auto auto minmax(0, 1fr);
+  padding: 12px 6px 0 18px;
+}
+
+.wall.over {
+  box-shadow: inset 0 0 0 5px var(--lc-brass-light);
+}
+
+.stage {
+  grid-row: 3;
+  min-height: 0;
+}
+
+.stage:only-child {
+  grid-row: 1 / 4;
+}
+
+.waiting {
+  padding-top: 12vh;
+  text-align: center;
+}
+</style>

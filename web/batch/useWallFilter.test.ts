@@ -1,0 +1,57 @@
+import { createPinia, setActivePinia } from 'pinia';
+import { beforeEach, expect, it, vi } from 'vitest';
+import { effectScope, nextTick, shallowRef } from 'vue';
+import type { PhotoView } from '#core/contract/http';
+import { useDraft } from '../preset/draft.ts';
+import { useReadings } from '../readability/readings.ts';
+import { useWallFilter } from './useWallFilter.ts';
+
+vi.stubGlobal('Worker', class {});
+const photo = (id: number, width = 3, height = 2) => ({ id, width, height }) as PhotoView;
+const PHOTOS = [photo(1), photo(2, 2, 3), photo(3, 9, 3)];
+
+beforeEach(() => setActivePinia(createPinia()));
+
+/** The filter with shares of ink as if they had been measured. */
+async function filter(shares: readonly number[]) {
+  const readings = useReadings();
+  readings.photos = PHOTOS;
+  Object.defineProperty(readings, 'shares', { get: () => shares });
+  const found = effectScope().run(() => useWallFilter(shallowRef(PHOTOS)));
+  if (!found) throw new Error('no scope');
+  const ids = async (): Promise<number[]> => {
+    await nextTick();
+    return found.shown.value.map(({ id }) => id);
+  };
+  return { ...found, ids, readings };
+}
+
+it('shows one class, and only what is exported of it', async () => {
+  const { show, ids } = await filter([0.95, 0.2, 0.1]);
+  show.value = 'lost';
+  expect(await ids()).toEqual([2, 3]);
+  useDraft().adjust([3], { leftOut: true });
+  expect(await ids()).toEqual([2]);
+  show.value = 'left out';
+  expect(await ids()).toEqual([3]);
+  show.value = 'clear';
+  expect(await ids()).toEqual([1]);
+});
+
+it('counts and shows what was adjusted, apart from what was left out', async () => {
+  const { show, ids, adjustedCount, leftOutCount } = await filter([1, 1, 1]);
+  useDraft().adjust([1], { opacity: 0.5 });
+  useDraft().adjust([2], { leftOut: true });
+  expect([adjustedCount.value, leftOutCount.value]).toEqual([1, 1]);
+  show.value = 'adjusted';
+  expect(await ids()).toEqual([1]);
+});
+
+it('puts them in order', async () => {
+  const { sort, ids } = await filter([0.95, 0.7, 0.1]);
+  expect(await ids()).toEqual([1, 2, 3]);
+  sort.value = 'worst first';
+  expect(await ids()).toEqual([3, 2, 1]);
+  sort.value = 'by shape';
+  expect(await ids()).toEqual([2, 1, 3]);
+});

@@ -1,0 +1,76 @@
+import { computed, ref, shallowRef, watch, type ComputedRef, type Ref } from 'vue';
+import type { PhotoView } from '#core/contract/http';
+import { adjustedParts } from '#core/placement/adjustment';
+import { classOf, type ReadabilityClass } from '#core/readability/measure';
+import { useDraft } from '../preset/draft.ts';
+import { useReadings } from '../readability/readings.ts';
+
+/** Which photos of a batch the wall shows, and in which order. */
+
+export type WallShow = 'all' | ReadabilityClass | 'adjusted' | 'left out';
+export const WALL_SORTS = ['as taken', 'worst first', 'by shape'] as const;
+export type WallSort = (typeof WALL_SORTS)[number];
+
+export function useWallFilter(photos: Ref<readonly PhotoView[]>): {
+  show: Ref<WallShow>;
+  sort: Ref<WallSort>;
+  shown: ComputedRef<readonly PhotoView[]>;
+  adjustedCount: ComputedRef<number>;
+  leftOutCount: ComputedRef<number>;
+} {
+  const draft = useDraft();
+  const readings = useReadings();
+  const show = ref<WallShow>('all');
+  const sort = ref<WallSort>('as taken');
+  /** By photo, as known when the hand last rested: no tile leaves from under a drag. */
+  const shares = shallowRef<ReadonlyMap<number, number>>(new Map());
+
+  watch(
+    () => [readings.rested, show.value, sort.value, photos.value] as const,
+    () => {
+      shares.value = new Map(
+        readings.photos.map(({ id }, index) => [id, readings.shares[index] ?? NaN]),
+      );
+    },
+    { immediate: true },
+  );
+
+  const parts = (id: number) => adjustedParts(draft.adjustments.get(id));
+  const isLeftOut = (id: number): boolean => draft.adjustments.get(id)?.leftOut === true;
+  const isAdjusted = (id: number): boolean => parts(id).some((part) => part !== 'left out');
+
+  function isShown({ id }: PhotoView): boolean {
+    switch (show.value) {
+      case 'all':
+        return true;
+      case 'adjusted':
+        return isAdjusted(id);
+      case 'left out':
+        return isLeftOut(id);
+      default: {
+        const share = shares.value.get(id) ?? NaN;
+        return !Number.isNaN(share) && classOf(share) === show.value && !isLeftOut(id);
+      }
+    }
+  }
+
+  const shown = computed(() => {
+    const some = show.value === 'all' ? photos.value : photos.value.filter(isShown);
+    if (sort.value === 'as taken') return some;
+    const key =
+      sort.value === 'by shape'
+        ? (photo: PhotoView): number => photo.width / photo.height
+        : (photo: PhotoView): number => shares.value.get(photo.id) ?? 2;
+    return [...some].sort((a, b) => key(a) - key(b));
+  });
+  const counted = (is: (id: number) => boolean): number =>
+    [...draft.adjustments.keys()].filter(
+      (id) => is(id) && photos.value.some((photo) => photo.id === id),
+    ).length;
+
+  return {
+    ...{ show, sort, shown },
+    adjustedCount: computed(() => counted(isAdjusted)),
+    leftOutCount: computed(() => counted(isLeftOut)),
+  };
+}

@@ -1,0 +1,211 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue';
+import IconStar from '~icons/tabler/star';
+import IconStarOn from '~icons/tabler/star-filled';
+import type { DeliveryView, DeliveryWish, PhotoView } from '#core/contract/http';
+import type { DeliveryRecipe } from '#core/contract/delivery';
+import { estimatedBytes } from '#core/delivery/estimatedBytes';
+import { namePatternProblem, outputName } from '#core/delivery/namePattern';
+import { resizeFrame } from '#core/delivery/resizeFrame';
+import { freeName } from '#core/placement/suggestName';
+import { bytesText } from '../ui/format.ts';
+import { datesText, existingText, metadataText, resizeText, typeText } from './recipeText.ts';
+import { useLibrary } from '../app/library.ts';
+import { useNotices } from '../app/notices.ts';
+import ConfirmDialog from '../ui/ConfirmDialog.vue';
+import NameDialog from '../ui/NameDialog.vue';
+import RecipeSheet, { type Phrase } from './RecipeSheet.vue';
+
+/** A recipe that reads like a sentence; each phrase is what one clicks to change it. */
+const props = defineProps<{ delivery: DeliveryView; example: PhotoView | null; isNew: boolean }>();
+
+const library = useLibrary();
+const notices = useNotices();
+const open = ref<Phrase | null>(null);
+const isNaming = ref(false);
+// A new delivery asks for its name at once.
+watch(
+  () => props.isNew,
+  (isNew) => (isNaming.value = isNew),
+  { immediate: true },
+);
+const isRemoving = ref(false);
+
+const recipe = computed(() => props.delivery.recipe);
+const presetName = computed(() => library.presetOf(props.delivery.presetId)?.name ?? 'any preset');
+const phrases = computed<readonly { phrase: Phrase; before: string; text: string }[]>(() => [
+  { phrase: 'type', before: '', text: typeText(recipe.value.file) },
+  { phrase: 'size', before: ', ', text: resizeText(recipe.value.resize) },
+  { phrase: 'preset', before: ', sRGB, with ', text: presetName.value },
+  { phrase: 'name', before: ', named ', text: recipe.value.name_pattern },
+  {
+    phrase: 'folder',
+    before: ', into ',
+    text: props.delivery.folder ?? 'a folder of the batch’s name',
+  },
+  { phrase: 'existing', before: '; ', text: existingText(recipe.value.existing) },
+  { phrase: 'metadata', before: ', ', text: metadataText(recipe.value.metadata.keep) },
+  { phrase: 'dates', before: ', ', text: datesText(recipe.value.dates) },
+]);
+const exampleText = computed(() => {
+  const photo = props.example;
+  if (!photo || namePatternProblem(recipe.value.name_pattern)) return null;
+  const frame = resizeFrame(photo, recipe.value.resize);
+  const name = outputName(recipe.value.name_pattern, {
+    name: photo.name.replace(/\.[^.]+$/, ''),
+    number: 1,
+    date: photo.capturedAt?.slice(0, 10) ?? '',
+    batch: 'Batch',
+    preset: presetName.value,
+    delivery: props.delivery.name,
+    ...frame,
+  });
+  const size = bytesText(estimatedBytes(frame, recipe.value.file));
+  return `${name}, ${frame.width} × ${frame.height} px, about ${size}`;
+});
+
+function toggle(phrase: Phrase): void {
+  open.value = open.value === phrase ? null : phrase;
+}
+
+function change(part: Partial<DeliveryWish>): void {
+  library.changeDelivery(props.delivery.id, part);
+}
+
+function changeRecipe(part: Partial<DeliveryRecipe>): void {
+  change({ recipe: { ...recipe.value, ...part } });
+}
+
+function duplicate(): void {
+  const { name, presetId, recipe: same, folder, favourite } = props.delivery;
+  const names = library.deliveries.map((delivery) => delivery.name);
+  void notices.attempt(() =>
+    library.addDelivery({ name: freeName(name, names), presetId, recipe: same, folder, favourite }),
+  );
+}
+</script>
+
+<template>
+  <article class="card-plain delivery" :aria-label="delivery.name">
+    <header>
+      <h2>{{ delivery.name }}</h2>
+      <button
+        class="star"
+        type="button"
+        :aria-pressed="delivery.favourite"
+        :title="delivery.favourite ? 'A ticket on the start page' : 'Not on the start page'"
+        :aria-label="`${delivery.name}: ticket on the start page`"
+        @click="change({ favourite: !delivery.favourite })"
+      >
+        <IconStarOn v-if="delivery.favourite" /><IconStar v-else />
+      </button>
+      <span class="actions">
+        <button class="btn btn-link" type="button" @click="isNaming = true">Rename</button>
+        <button class="btn btn-link" type="button" @click="duplicate">Duplicate</button>
+        <button class="btn btn-link" type="button" @click="isRemoving = true">Delete</button>
+      </span>
+    </header>
+    <p class="sentence serif">
+      <template v-for="{ phrase, before, text } in phrases" :key="phrase"
+        >{{ before
+        }}<button
+          type="button"
+          class="phrase"
+          :aria-expanded="open === phrase"
+          @click="toggle(phrase)"
+        >
+          {{ text }}
+        </button></template
+      >.
+    </p>
+    <RecipeSheet
+      v-if="open"
+      :phrase="open"
+      :delivery="delivery"
+      @change="change"
+      @recipe="changeRecipe"
+      @close="open = null"
+    />
+    <p v-if="exampleText" class="quiet number example">{{ exampleText }}</p>
+    <NameDialog
+      v-model="isNaming"
+      title="Name of the delivery"
+      label="Name"
+      :name="delivery.name"
+      action="Save"
+      @done="change({ name: $event })"
+    />
+    <ConfirmDialog
+      v-model="isRemoving"
+      title="Delete this delivery?"
+      :text="`${delivery.name} is removed. Files already written by it stay where they are.`"
+      action="Delete the delivery"
+      @done="notices.attempt(() => library.removeDelivery(delivery.id))"
+    />
+  </article>
+</template>
+
+<style scoped>
+.delivery {
+  border-left: 4px solid var(--lc-brass-light);
+  display: grid;
+  gap: 9px;
+  padding: 16px 22px 16px 24px;
+}
+
+header {
+  align-items: center;
+  display: flex;
+  gap: 10px;
+  min-width: 0;
+}
+
+h2 {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+.star {
+  background: none;
+  border: 0;
+  color: var(--lc-brass);
+  display: flex;
+  padding: 3px;
+}
+
+.actions {
+  display: flex;
+  flex: none;
+  gap: 6px;
+  margin-left: auto;
+}
+
+.sentence {
+  font-size: 1.22rem;
+  line-height: 1.62;
+  overflow-wrap: anywhere;
+}
+
+.phrase {
+  background: none;
+  border: 0;
+  border-bottom: 1.5px dotted var(--lc-brass-light);
+  color: inherit;
+  font: inherit;
+  line-height: 1.25;
+  padding: 0;
+  text-align: left;
+}
+
+.phrase:hover,
+.phrase[aria-expanded='true'] {
+  background: #f2e3c4;
+  border-bottom-style: solid;
+}
+
+.example {
+  font-size: 0.8125rem;
+  overflow-wrap: anywhere;
+}
+</style>

@@ -1,0 +1,190 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core';
+import { computed, ref, watch } from 'vue';
+import { onBeforeRouteLeave, onBeforeRouteUpdate, useRouter } from 'vue-router';
+import { NAME_MAX_LENGTH } from '#core/contract/preset';
+import { duplicated, without } from '#core/design/edit';
+import { sentenceOf } from '../api/client.ts';
+import BackdropColumn from './BackdropColumn.vue';
+import DesignBench from './DesignBench.vue';
+import DesignStage from './DesignStage.vue';
+import LayerStack from './LayerStack.vue';
+import StartSheet from './StartSheet.vue';
+import ErrorState from '../app/ErrorState.vue';
+import NameDialog from '../ui/NameDialog.vue';
+import PickOne from '../ui/PickOne.vue';
+import SurroundSwitch from '../app/SurroundSwitch.vue';
+import { newLayerId, provideDesk } from './useDesk.ts';
+import { isModal, isTyping } from '../ui/keyTargets.ts';
+import { useUndoKeys } from '../ui/useUndoKeys.ts';
+import { useTones } from '../mark/useTones.ts';
+import { useLibrary } from '../app/library.ts';
+import { useNotices } from '../app/notices.ts';
+
+/** The mark designer: the mark large, its layers, three photos behind it, what is set below. */
+const props = defineProps<{ id: number | null }>();
+
+const desk = provideDesk();
+const library = useLibrary();
+const notices = useNotices();
+const router = useRouter();
+const tones = useTones();
+const problem = ref<string | null>(null);
+const isOpen = ref(false);
+const isNaming = ref(false);
+
+const toneOptions = computed(() =>
+  tones.value.map(({ tone, label }) => ({
+    value: tone,
+    label: tone === 'original' ? 'original' : label.toLowerCase(),
+  })),
+);
+
+watch(() => props.id, open, { immediate: true });
+
+async function open(): Promise<void> {
+  problem.value = null;
+  isOpen.value = false;
+  if (props.id === null) return;
+  try {
+    await desk.open(props.id);
+    isOpen.value = true;
+  } catch (error) {
+    problem.value = sentenceOf(error);
+  }
+}
+
+// What was changed a moment ago is sent, too; what cannot be sent now waits.
+const leave = (): void => void desk.save();
+onBeforeRouteLeave(leave);
+onBeforeRouteUpdate(leave);
+useUndoKeys({
+  undo: () => props.id !== null && desk.undo(),
+  redo: () => props.id !== null && desk.redo(),
+  whileTyping: true,
+});
+useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+  if (event.defaultPrevented || isModal() || props.id === null) return;
+  const withCommand = event.ctrlKey || event.metaKey;
+  const key = event.key.toLowerCase();
+  if (isTyping(event.target)) return;
+  if (withCommand && key === 'd') duplicate();
+  else if (key === 'delete' || key === 'backspace') remove();
+  else if (key === 'escape') desk.chooseNothing();
+  else if (key === 't' && !withCommand) nextTone();
+  else return;
+  event.preventDefault();
+});
+
+function duplicate(): void {
+  if (desk.chosen.value.size === 0) return;
+  const { design, copies } = duplicated(desk.design.value, desk.chosen.value, newLayerId);
+  desk.change('Duplicate', design);
+  desk.chosen.value = copies;
+}
+
+function remove(): void {
+  if (desk.chosen.value.size === 0) return;
+  desk.change('Delete', without(desk.design.value, desk.chosen.value));
+  desk.chooseNothing();
+}
+
+function nextTone(): void {
+  const all = tones.value.map(({ tone }) => tone);
+  desk.tone.value = all[(all.indexOf(desk.tone.value) + 1) % all.length];
+}
+
+function rename(name: string): void {
+  void notices.attempt(() =>
+    library.changeMark(props.id ?? 0, { name: name.slice(0, NAME_MAX_LENGTH) }),
+  );
+}
+</script>
+
+<template>
+  <StartSheet v-if="id === null" />
+  <ErrorState v-else-if="problem" :text="problem" action="All marks" @act="router.push('/marks')" />
+  <div v-else-if="isOpen" class="work">
+    <div class="wall work-wall">
+      <LayerStack />
+      <section class="middle">
+        <header class="head">
+          <button type="button" class="title" title="Rename" @click="isNaming = true">
+            <h1>{{ desk.mark.value?.name }}</h1>
+          </button>
+          <span class="tones">
+            <PickOne v-model="desk.tone.value" label="Tone it is shown in" :options="toneOptions" />
+          </span>
+          <SurroundSwitch />
+        </header>
+        <DesignStage class="stage" />
+      </section>
+      <BackdropColumn />
+    </div>
+    <DesignBench />
+    <NameDialog
+      v-model="isNaming"
+      title="Rename the mark"
+      label="Name"
+      :name="desk.mark.value?.name ?? ''"
+      action="Rename"
+      @done="rename"
+    />
+  </div>
+  <div v-else class="work" aria-busy="true" aria-label="Opening the mark">
+    <div class="wall work-wall" />
+    <div class="work-bench" />
+  </div>
+</template>
+
+<style scoped>
+.wall {
+  display: grid;
+  grid-template-columns: 208px minmax(0, 1fr) 234px;
+  grid-template-rows: minmax(0, 1fr);
+}
+
+.middle {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  min-width: 0;
+}
+
+.head {
+  align-items: center;
+  display: flex;
+  gap: 16px;
+  padding: 8px 14px 0;
+}
+
+.title {
+  background: none;
+  border: 0;
+  color: inherit;
+  min-width: 0;
+  padding: 2px 0;
+}
+
+h1 {
+  font-size: 1.1rem;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+.tones {
+  margin-left: auto;
+}
+
+.stage {
+  flex: 1;
+  min-height: 0;
+}
+
+@media (min-width: 1700px) {
+  .wall {
+    grid-template-columns: 250px minmax(0, 1fr) 320px;
+  }
+}
+</style>

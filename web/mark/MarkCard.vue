@@ -1,0 +1,208 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import type { MarkView } from '#core/contract/http';
+import type { ToneChoice } from '#core/contract/preset';
+import { sharpUpTo } from '#core/mark/sharpness';
+import { useTones } from './useTones.ts';
+import { useLibrary } from '../app/library.ts';
+import { useNotices } from '../app/notices.ts';
+import ConfirmDialog from '../ui/ConfirmDialog.vue';
+import NameDialog from '../ui/NameDialog.vue';
+import SplitMark from './SplitMark.vue';
+import BoxQuestion from './BoxQuestion.vue';
+import DownloadDialog from './DownloadDialog.vue';
+import ToneDropper from './ToneDropper.vue';
+import ToneSwatches from './ToneSwatches.vue';
+
+/** A mark of the library, large, in the tone that is looked at. */
+const props = defineProps<{ mark: MarkView }>();
+const library = useLibrary();
+const notices = useNotices();
+const tones = useTones();
+const tone = ref<ToneChoice>('original');
+const asking = ref<'name' | 'delete' | 'download' | 'tone' | null>(null);
+const isAsking = (what: NonNullable<typeof asking.value>) =>
+  computed({
+    get: () => asking.value === what,
+    set: (open: boolean) => (asking.value = open ? what : null),
+  });
+const isNaming = isAsking('name');
+const isRemoving = isAsking('delete');
+const isDownloading = isAsking('download');
+const isDropping = isAsking('tone');
+const file = ref<HTMLInputElement | null>(null);
+
+const kind = computed(() => {
+  const { width, height } = props.mark.ink;
+  if (props.mark.isPending) return props.mark.notes.length > 0 ? 'Not lifted' : 'Being lifted';
+  if (props.mark.origin === 'design') return 'Layers, changed at any time';
+  if (props.mark.kind === 'svg') return 'Outlines, sharp at any size';
+  return `${Math.round(width)} × ${Math.round(height)} px`;
+});
+const use = computed(() =>
+  props.mark.usedBy.length === 0
+    ? 'Not used by a preset yet'
+    : `Used by ${props.mark.usedBy.join('; ')}`,
+);
+const smallness = computed(() => {
+  if (props.mark.origin === 'design' || props.mark.isPending) return null;
+  const limit = sharpUpTo(props.mark.kind, props.mark.ink);
+  if (!limit) return null;
+  return (
+    `Small: sharp up to ${limit.widthPx.toLocaleString('en')} px wide, enough at ` +
+    `${limit.share * 100} % on photos of ${limit.photoLongSidePx.toLocaleString('en')} px. ` +
+    'Beyond that it goes soft; an SVG or a larger file stays sharp.'
+  );
+});
+/** Where it can be taken up again as it was made. */
+const again = computed(() => {
+  const { id, origin, scanId } = props.mark;
+  if (origin === 'pen') return { to: `/marks/pen?mark=${id}`, label: 'Sign again' };
+  if (scanId === null) return null;
+  return { to: `/marks/from-paper/${scanId}?mark=${id}`, label: 'Lift again' };
+});
+
+function change(part: { name?: string; retired?: boolean }): void {
+  void notices.attempt(() => library.changeMark(props.mark.id, part));
+}
+
+function remove(): void {
+  void notices.attempt(() => library.removeMark(props.mark.id));
+}
+
+function duplicate(): void {
+  void notices.attempt(async () => {
+    const copy = await library.duplicateMark(props.mark.id);
+    notices.done(`${copy.name} is in the library.`);
+  });
+}
+
+function replace(event: Event): void {
+  const input = event.target as HTMLInputElement;
+  const chosen = input.files?.[0];
+  input.value = '';
+  if (!chosen) return;
+  void notices.attempt(async () => {
+    await library.replaceArtwork(props.mark.id, chosen);
+    notices.done(`${props.mark.name} has new artwork. Its presets stay.`);
+  });
+}
+</script>
+
+<template>
+  <article
+    :id="`mark-${mark.id}`"
+    class="card-plain entry"
+    :class="{ retired: mark.retired }"
+    :aria-label="mark.name"
+  >
+    <SplitMark class="picture" :mark="mark" :tone="tone" large />
+    <div class="text">
+      <header>
+        <h2 :title="mark.name">{{ mark.name }}</h2>
+        <ToneSwatches
+          v-model="tone"
+          :tones="tones"
+          :label="`Tone of ${mark.name}`"
+          @drop="isDropping = true"
+        />
+      </header>
+      <p class="quiet number">{{ kind }}. {{ use }}.</p>
+      <BoxQuestion v-if="mark.box" :mark="mark" />
+      <p v-if="smallness" class="note">{{ smallness }}</p>
+      <p v-for="note in mark.notes" :key="note" class="note">{{ note }}</p>
+      <div class="actions">
+        <RouterLink class="btn btn-link" :to="`/marks/${mark.id}/design`">Design</RouterLink>
+        <button class="btn btn-link" type="button" @click="isDownloading = true">Download</button>
+        <RouterLink v-if="again" class="btn btn-link" :to="again.to">{{ again.label }}</RouterLink>
+        <button class="btn btn-link" type="button" @click="file?.click()">Replace</button>
+        <button class="btn btn-link" type="button" @click="duplicate">Duplicate</button>
+        <button class="btn btn-link" type="button" @click="isNaming = true">Rename</button>
+        <button class="btn btn-link" type="button" @click="change({ retired: !mark.retired })">
+          {{ mark.retired ? 'Bring back' : 'Retire' }}
+        </button>
+        <button
+          v-if="mark.usedBy.length === 0"
+          class="btn btn-link"
+          type="button"
+          @click="isRemoving = true"
+        >
+          Delete
+        </button>
+        <input
+          ref="file"
+          class="visually-hidden-input"
+          type="file"
+          tabindex="-1"
+          :aria-label="`New artwork for ${mark.name}`"
+          @change="replace"
+        />
+      </div>
+    </div>
+    <NameDialog
+      v-model="isNaming"
+      title="Rename the mark"
+      label="Name"
+      :name="mark.name"
+      action="Rename"
+      @done="change({ name: $event })"
+    />
+    <ConfirmDialog
+      v-model="isRemoving"
+      title="Delete this mark?"
+      :text="`${mark.name} is removed from the library. The file it came from stays where it is.`"
+      action="Delete the mark"
+      @done="remove"
+    />
+    <DownloadDialog v-model="isDownloading" :mark="mark" :tone="tone" />
+    <ToneDropper v-model="isDropping" @picked="tone = $event" />
+  </article>
+</template>
+
+<style scoped>
+.entry {
+  overflow: hidden;
+}
+
+.entry.retired .picture {
+  opacity: 0.55;
+}
+
+.picture {
+  border-radius: 0;
+  border-width: 0 0 1px;
+  height: 214px;
+}
+
+.text {
+  display: grid;
+  gap: 4px;
+  padding: 14px 18px 10px;
+}
+
+header {
+  align-items: center;
+  display: flex;
+  gap: 16px;
+}
+
+h2 {
+  min-width: 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+.note {
+  border-left: 3px solid var(--lc-brass-light);
+  font-size: 0.8125rem;
+  padding-left: 9px;
+}
+
+.actions {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 6px;
+  margin-left: -0.35rem;
+}
+</style>

@@ -1,0 +1,217 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue';
+import { useRouter } from 'vue-router';
+import { BButton } from 'bootstrap-vue-next/components/BButton';
+import type { LiftWish, MarkView, ScanView } from '#core/contract/http';
+import type { MarkOrigin } from '#core/contract/mark';
+import type { LiftSettings } from '#core/contract/lift';
+import { freeName } from '#core/placement/suggestName';
+import { api, sentenceOf } from '../api/client.ts';
+import type { Dropped } from '../ui/droppedFiles.ts';
+import ErrorState from '../app/ErrorState.vue';
+import LandingPlace from '../ui/LandingPlace.vue';
+import InkPane from './InkPane.vue';
+import LevelChart from './LevelChart.vue';
+import LiftBench from './LiftBench.vue';
+import SheetPane from './SheetPane.vue';
+import PageChooser from './PageChooser.vue';
+import { useLift } from './useLift.ts';
+import { useLibrary } from '../app/library.ts';
+import { useNotices } from '../app/notices.ts';
+
+/** Ink on paper becomes a mark: paper on the left, ink on the right, what is set below. */
+const props = defineProps<{ scanId: number | null; page: number | null; markId: number | null }>();
+
+const router = useRouter();
+const library = useLibrary();
+const notices = useNotices();
+const lift = useLift();
+const landing = ref<InstanceType<typeof LandingPlace> | null>(null);
+const scan = ref<ScanView | null>(null);
+const isBringing = ref(false);
+const isKeeping = ref(false);
+const problem = ref<string | null>(null);
+
+const mark = computed(() => library.markOf(props.markId));
+const isChoosing = computed(() => (scan.value?.pages ?? 1) > 1 && props.page === null);
+const failed = computed(() =>
+  props.scanId === null ? null : (problem.value ?? lift.problem.value),
+);
+const chosenPage = computed(() => props.page ?? 1);
+const suggestedName = computed(() =>
+  freeName(
+    'Signature',
+    library.marks.map(({ name }) => name),
+  ),
+);
+
+watch(() => [props.scanId, props.page, props.markId], open, { immediate: true });
+
+async function open(): Promise<void> {
+  problem.value = null;
+  if (props.scanId === null) {
+    scan.value = null;
+    return;
+  }
+  try {
+    scan.value = await api.get<ScanView>(`/scans/${props.scanId}`);
+    if (isChoosing.value) return;
+    const url = `/api/scans/${scan.value.id}/picture?page=${chosenPage.value}`;
+    await lift.open(url, await keptSettings());
+  } catch (error) {
+    problem.value = sentenceOf(error);
+  }
+}
+
+async function keptSettings(): Promise<LiftSettings | null> {
+  if (props.markId === null) return null;
+  const origin = await api.get<MarkOrigin>(`/marks/${props.markId}/origin`);
+  return origin.kind === 'paper' && origin.scanId === props.scanId ? origin.settings : null;
+}
+
+async function bring({ files }: Dropped): Promise<void> {
+  isBringing.value = true;
+  problem.value = null;
+  try {
+    const [file] = files;
+    const query = new URLSearchParams({ name: file.name });
+    const added = await api.post<ScanView>(`/scans?${query}`, file);
+    const mark = props.markId === null ? '' : `?mark=${props.markId}`;
+    await router.push(`/marks/from-paper/${added.id}${mark}`);
+  } catch (error) {
+    problem.value = sentenceOf(error);
+  } finally {
+    isBringing.value = false;
+  }
+}
+
+function choosePage(page: number): void {
+  void router.push({ query: { page, ...(props.markId === null ? {} : { mark: props.markId }) } });
+}
+
+async function keep(name: string): Promise<void> {
+  if (!scan.value || isKeeping.value) return;
+  isKeeping.value = true;
+  const wish: LiftWish = {
+    page: chosenPage.value,
+    settings: lift.settings.value,
+    name,
+    markId: props.markId,
+  };
+  await notices.attempt(async () => {
+    const kept = await api.post<MarkView>(`/scans/${scan.value?.id}/lift`, wish);
+    await library.refreshMarks();
+    notices.done(`${kept.name} is in the library.`);
+    await router.push({ name: 'marks', hash: `#mark-${kept.id}` });
+  });
+  isKeeping.value = false;
+}
+</script>
+
+<template>
+  <ErrorState
+    v-if="failed"
+    :text="failed"
+    action="Bring in another scan"
+    @act="router.push('/marks/from-paper')"
+  />
+  <LandingPlace
+    v-else-if="scanId === null"
+    ref="landing"
+    class="bring"
+    label="Scan"
+    @dropped="bring"
+  >
+    <template #default="{ isOver }">
+      <div class="welcome" :class="{ over: isOver }">
+        <h1>From paper</h1>
+        <p class="lead">
+          Sign on white paper with a thick black pen. Scan it, or photograph it from above in
+          daylight. Light that falls off, a soft shadow, a sheet that lies sideways: all of that is
+          taken care of.
+        </p>
+        <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+        <BButton variant="primary" :disabled="isBringing" @click="landing?.chooseFiles()">
+          {{ isBringing ? 'Reading the scan' : 'Bring in a scan or photo' }}
+        </BButton>
+        <p class="quiet">or drop it here: JPEG, PNG, TIFF, HEIC, WebP or PDF</p>
+      </div>
+    </template>
+  </LandingPlace>
+  <div v-else-if="isChoosing && scan" class="page">
+    <header class="page-head">
+      <h1>{{ scan.name }}</h1>
+      <span class="quiet">Which page is it on?</span>
+    </header>
+    <PageChooser :scan="scan" @choose="choosePage" />
+  </div>
+  <div v-else class="work">
+    <h1 class="visually-hidden">From paper: {{ scan?.name }}</h1>
+    <div class="wall work-wall">
+      <SheetPane :lift="lift" />
+      <LevelChart
+        :histogram="lift.look.value?.histogram ?? null"
+        :levels="lift.levels.value"
+        @change="lift.change"
+      />
+      <InkPane :lift="lift" />
+    </div>
+    <LiftBench
+      :lift="lift"
+      :suggested-name="suggestedName"
+      :is-keeping="isKeeping"
+      :replaces="mark?.name ?? null"
+      @keep="keep"
+    />
+  </div>
+</template>
+
+<style scoped>
+.wall {
+  display: grid;
+  gap: 16px;
+  grid-template-columns: minmax(0, 1fr) auto minmax(0, 1fr);
+  /* A window that becomes smaller makes the pictures smaller, too. */
+  grid-template-rows: minmax(0, 1fr);
+  padding: 12px 18px;
+}
+
+.wall > .chart {
+  margin: 38px 0 34px;
+}
+
+.bring {
+  height: 100%;
+  padding: 26px 32px;
+}
+
+.welcome {
+  align-items: center;
+  border: 2px dashed #c3b99f;
+  border-radius: 8px;
+  display: flex;
+  flex-direction: column;
+  gap: 16px;
+  height: 100%;
+  justify-content: center;
+  text-align: center;
+}
+
+.welcome.over {
+  background: var(--lc-paper-deep);
+  border-color: var(--lc-brass-light);
+}
+
+.lead {
+  font-size: 1rem;
+  max-width: 52ch;
+}
+
+.problem {
+  border-left: 3px solid var(--lc-lost);
+  color: var(--lc-lost-deep);
+  max-width: 60ch;
+  padding-left: 12px;
+  text-align: left;
+}
+</style>

@@ -1,0 +1,280 @@
+<script setup lang="ts">
+import { useLocalStorage } from '@vueuse/core';
+import { computed, onMounted, ref } from 'vue';
+import { useRouter } from 'vue-router';
+import { BButton } from 'bootstrap-vue-next/components/BButton';
+import type { MarkView } from '#core/contract/http';
+import type { MarkOrigin } from '#core/contract/mark';
+import {
+  PEN_RANGES,
+  penSettingsSchema,
+  type PenSettings,
+  type PenStroke,
+} from '#core/contract/pen';
+import { NAME_MAX_LENGTH } from '#core/contract/preset';
+import { freeName } from '#core/placement/suggestName';
+import { api } from '../api/client.ts';
+import BenchPanel from '../ui/BenchPanel.vue';
+import PenSheet from './PenSheet.vue';
+import PenTry from './PenTry.vue';
+import RangeField from '../ui/RangeField.vue';
+import { useUndoKeys } from '../ui/useUndoKeys.ts';
+import { useLibrary } from '../app/library.ts';
+import { useNotices } from '../app/notices.ts';
+
+/** A sheet to sign on, as often as it takes; the best try is kept. */
+const props = defineProps<{ markId: number | null }>();
+
+interface Try {
+  readonly id: number;
+  readonly strokes: PenStroke[];
+  /** Strokes taken back, newest last. */
+  readonly undone: PenStroke[];
+}
+
+const router = useRouter();
+const library = useLibrary();
+const notices = useNotices();
+const emptyTry = (id: number): Try => ({ id, strokes: [], undone: [] });
+/** Kept in the browser until a try is saved: nobody signs twice for a closed window. */
+const tries = useLocalStorage<Try[]>('light-crest-pen-tries', [emptyTry(1)], { flush: 'post' });
+const pen = useLocalStorage<PenSettings>('light-crest-pen', penSettingsSchema.parse({}));
+const currentId = ref(tries.value[tries.value.length - 1]?.id ?? 1);
+const isSaving = ref(false);
+const mark = computed(() => library.markOf(props.markId));
+const name = ref('');
+
+const current = computed(
+  () => tries.value.find(({ id }) => id === currentId.value) ?? tries.value[0] ?? emptyTry(1),
+);
+
+onMounted(async () => {
+  name.value = freeName(
+    'Pen signature',
+    library.marks.map((known) => known.name),
+  );
+  if (props.markId === null) return;
+  await notices.attempt(async () => {
+    const origin = await api.get<MarkOrigin>(`/marks/${props.markId}/origin`);
+    if (origin.kind !== 'pen') return;
+    pen.value = origin.drawing.pen;
+    addTry(origin.drawing.strokes);
+  });
+});
+
+function addTry(strokes: PenStroke[] = []): void {
+  const id = Math.max(0, ...tries.value.map((some) => some.id)) + 1;
+  const kept = tries.value.filter((some) => some.strokes.length > 0);
+  tries.value = [...kept, { id, strokes, undone: [] }];
+  currentId.value = id;
+}
+
+function update(next: Pick<Try, 'strokes' | 'undone'>): void {
+  tries.value = tries.value.map((some) =>
+    some.id === current.value.id ? { ...some, ...next } : some,
+  );
+}
+
+const addStroke = (stroke: PenStroke): void =>
+  update({ strokes: [...current.value.strokes, stroke], undone: [] });
+
+function undo(): void {
+  const { strokes, undone } = current.value;
+  const last = strokes[strokes.length - 1];
+  if (last) update({ strokes: strokes.slice(0, -1), undone: [...undone, last] });
+}
+
+function redo(): void {
+  const { strokes, undone } = current.value;
+  const last = undone[undone.length - 1];
+  if (last) update({ strokes: [...strokes, last], undone: undone.slice(0, -1) });
+}
+
+function drop(id: number): void {
+  const rest = tries.value.filter((some) => some.id !== id);
+  tries.value = rest.length > 0 ? rest : [emptyTry(id + 1)];
+  if (!tries.value.some((some) => some.id === currentId.value)) {
+    currentId.value = tries.value[tries.value.length - 1].id;
+  }
+}
+
+const change = (part: Partial<PenSettings>): void => {
+  pen.value = { ...pen.value, ...part };
+};
+
+async function keep(): Promise<void> {
+  isSaving.value = true;
+  await notices.attempt(async () => {
+    const wish = {
+      drawing: { strokes: current.value.strokes, pen: pen.value },
+      name: name.value,
+      markId: props.markId,
+    };
+    const kept = await api.post<MarkView>('/marks/pen', wish);
+    drop(current.value.id);
+    await library.refreshMarks();
+    notices.done(`${kept.name} is in the library.`);
+    await router.push({ name: 'marks', hash: `#mark-${kept.id}` });
+  });
+  isSaving.value = false;
+}
+
+useUndoKeys({ undo, redo });
+</script>
+
+<template>
+  <div class="work">
+    <h1 class="visually-hidden">Sign with a pen</h1>
+    <div class="wall work-wall">
+      <PenSheet :key="current.id" :strokes="current.strokes" :pen="pen" @stroke="addStroke" />
+      <aside class="tries" aria-label="Tries">
+        <h2 class="minor">Tries</h2>
+        <ul>
+          <li v-for="(some, index) in tries" :key="some.id">
+            <PenTry
+              :strokes="some.strokes"
+              :pen="pen"
+              :label="`Try ${index + 1}`"
+              :is-current="some.id === current.id"
+              @choose="currentId = some.id"
+              @drop="drop(some.id)"
+            />
+          </li>
+        </ul>
+        <button
+          class="btn btn-outline-secondary"
+          type="button"
+          :disabled="current.strokes.length === 0"
+          @click="addTry()"
+        >
+          Another try
+        </button>
+      </aside>
+    </div>
+    <div class="bench work-bench" aria-label="Bench">
+      <BenchPanel title="Line weight">
+        <RangeField
+          label="Line weight"
+          :model-value="pen.weight"
+          unit="px"
+          :from="PEN_RANGES.weightPx.least"
+          :to="PEN_RANGES.weightPx.most"
+          :step="0.5"
+          @update:model-value="change({ weight: $event })"
+        />
+        <p class="quiet">Changes what is signed already, too.</p>
+      </BenchPanel>
+      <BenchPanel title="Pressure">
+        <template #end>even to lively</template>
+        <RangeField
+          label="Pressure"
+          :model-value="pen.contrast * 100"
+          unit="%"
+          :from="0"
+          :to="100"
+          @update:model-value="change({ contrast: $event / 100 })"
+        />
+        <p class="quiet">A stylus is felt; with a mouse or finger, speed stands in for it.</p>
+      </BenchPanel>
+      <BenchPanel title="Smoothing">
+        <template #end>as signed to smooth</template>
+        <RangeField
+          label="Smoothing"
+          :model-value="pen.smoothing * 100"
+          unit="%"
+          :from="0"
+          :to="100"
+          @update:model-value="change({ smoothing: $event / 100 })"
+        />
+      </BenchPanel>
+      <BenchPanel title="Strokes">
+        <template #end>
+          <span class="number">{{ current.strokes.length }}</span>
+        </template>
+        <div class="steps">
+          <button
+            class="btn btn-outline-secondary"
+            type="button"
+            :disabled="current.strokes.length === 0"
+            @click="undo"
+          >
+            Undo stroke
+          </button>
+          <button
+            class="btn btn-outline-secondary"
+            type="button"
+            :disabled="current.undone.length === 0"
+            @click="redo"
+          >
+            Redo
+          </button>
+        </div>
+      </BenchPanel>
+      <BenchPanel title="Keep">
+        <template #end>{{ mark ? `changes ${mark.name}` : '' }}</template>
+        <input
+          v-if="!mark"
+          v-model.trim="name"
+          class="form-control"
+          aria-label="Name of the mark"
+          :maxlength="NAME_MAX_LENGTH"
+        />
+        <span v-else class="quiet">Its presets stay.</span>
+        <BButton
+          class="go"
+          variant="primary"
+          :disabled="current.strokes.length === 0 || isSaving || (!mark && name === '')"
+          @click="keep"
+        >
+          {{ isSaving ? 'Keeping' : 'Keep this try' }}
+        </BButton>
+      </BenchPanel>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.wall {
+  display: grid;
+  gap: 18px;
+  grid-template-columns: minmax(0, 1fr) 230px;
+  padding: 18px;
+}
+
+.tries {
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+  min-height: 0;
+}
+
+ul {
+  display: grid;
+  gap: 10px;
+  list-style: none;
+  margin: 0;
+  min-height: 0;
+  overflow: auto;
+  padding: 3px;
+}
+
+.bench {
+  display: grid;
+  grid-template-columns: repeat(5, minmax(0, 1fr));
+}
+
+.steps {
+  display: flex;
+  gap: 8px;
+}
+
+.bench p {
+  font-size: 0.8125rem;
+}
+
+.go {
+  font-size: 1rem;
+  margin-top: auto;
+  padding-block: 8px;
+}
+</style>

@@ -1,0 +1,150 @@
+<script setup lang="ts">
+import IconStar from '~icons/tabler/star';
+import IconStarred from '~icons/tabler/star-filled';
+import IconGrip from '~icons/tabler/grip-vertical';
+import type { PhotoView, PresetView } from '#core/contract/http';
+import { counted } from '../ui/format.ts';
+import { useLibrary } from '../app/library.ts';
+import PresetPicture from './PresetPicture.vue';
+
+/** A preset as a picture of itself, with its name, its mark and what it is used for. */
+const props = defineProps<{
+  preset: PresetView;
+  photo: PhotoView | null;
+  /** It can be dragged to another place. */
+  isMovable: boolean;
+}>();
+const emit = defineEmits<{ move: [by: 1 | -1] }>();
+
+const library = useLibrary();
+
+function toggleFavourite(): void {
+  const { id, favourite } = props.preset;
+  library.favourPreset(id, !favourite);
+}
+
+function key(event: KeyboardEvent): void {
+  const by = ({ ArrowLeft: -1, ArrowRight: 1 } as const)[event.key];
+  if (!by) return;
+  event.preventDefault();
+  emit('move', by);
+}
+</script>
+
+<template>
+  <article class="card-plain preset" :data-preset="preset.name">
+    <RouterLink class="open" :to="`/presets/${preset.id}`" aria-hidden="true" tabindex="-1">
+      <PresetPicture :mark="library.markOf(preset.markId)" :rule="preset.rule" :photo="photo" />
+    </RouterLink>
+    <div class="text">
+      <RouterLink class="name serif" :to="`/presets/${preset.id}`" :title="preset.name">
+        {{ preset.name }}
+      </RouterLink>
+      <button
+        class="star"
+        type="button"
+        :aria-pressed="preset.favourite"
+        :aria-label="`${preset.name} is a favourite`"
+        :title="preset.favourite ? 'A favourite' : 'Make it a favourite'"
+        @click="toggleFavourite"
+      >
+        <IconStarred v-if="preset.favourite" /><IconStar v-else />
+      </button>
+      <span class="quiet of">
+        {{ library.markOf(preset.markId)?.name
+        }}{{ preset.usedBy.length > 0 ? `; for ${preset.usedBy.join(', ')}` : '' }}
+      </span>
+      <span class="quiet number uses">
+        {{ preset.uses > 0 ? `used in ${counted(preset.uses, 'run')}` : '' }}
+      </span>
+    </div>
+    <button
+      v-if="isMovable"
+      class="grip"
+      type="button"
+      :aria-label="`Place of ${preset.name}; arrow keys move it`"
+      title="Drag to another place"
+      @keydown="key"
+    >
+      <IconGrip />
+    </button>
+  </article>
+</template>
+
+<style scoped>
+.preset {
+  display: grid;
+  overflow: hidden;
+  position: relative;
+}
+
+.preset:hover {
+  border-color: var(--lc-brass-light);
+}
+
+.open {
+  display: block;
+}
+
+.text {
+  display: grid;
+  gap: 0 10px;
+  grid-template-columns: minmax(0, 1fr) auto;
+  padding: 10px 12px 12px 16px;
+}
+
+.name {
+  color: var(--lc-ink);
+  font-size: 1.1rem;
+  text-decoration: none;
+}
+
+.name,
+.of {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+.uses {
+  font-size: 0.8125rem;
+  white-space: nowrap;
+}
+
+.star,
+.grip {
+  align-items: center;
+  background: none;
+  border: 0;
+  border-radius: 3px;
+  color: var(--lc-ink-quiet);
+  display: flex;
+  font-size: 1.1rem;
+  justify-content: center;
+  padding: 4px;
+}
+
+.star[aria-pressed='true'] {
+  color: var(--lc-brass);
+}
+
+.star:hover {
+  color: var(--lc-brass-light);
+}
+
+.grip {
+  background: rgb(246 243 236 / 88%);
+  color: var(--lc-ink);
+  cursor: grab;
+  left: 8px;
+  opacity: 0;
+  position: absolute;
+  top: 8px;
+  transition: opacity var(--lc-quick);
+}
+
+.preset:hover .grip,
+.grip:focus-visible {
+  opacity: 1;
+}
+</style>

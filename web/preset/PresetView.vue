@@ -1,0 +1,273 @@
+<script setup lang="ts">
+import { useElementSize, useEventListener } from '@vueuse/core';
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
+import { useRouter } from 'vue-router';
+import { BButton } from 'bootstrap-vue-next/components/BButton';
+import BenchPanel from '../ui/BenchPanel.vue';
+import BenchTray from './bench/BenchTray.vue';
+import ConfirmDialog from '../ui/ConfirmDialog.vue';
+import EmptyState from '../ui/EmptyState.vue';
+import MarkedPhoto from './MarkedPhoto.vue';
+import ReadingSign from '../readability/ReadingSign.vue';
+import PresetHead from './PresetHead.vue';
+import RenamePresetDialog from './RenamePresetDialog.vue';
+import SavePresetDialog from './SavePresetDialog.vue';
+import { isModal, isTyping } from '../ui/keyTargets.ts';
+import { fillRows } from '../ui/fillRows.ts';
+import { percentText } from '../readability/readingText.ts';
+import { HARD_WORDS, useHardPhotos } from '../readability/useHardPhotos.ts';
+import { useSamplePhotos } from './useSamplePhotos.ts';
+import { useDraft } from './draft.ts';
+import { useLibrary } from '../app/library.ts';
+import { useAdjustmentSync } from '../batch/adjustmentSync.ts';
+import { useNotices } from '../app/notices.ts';
+import { useReadings } from '../readability/readings.ts';
+
+/** A preset on the wall of the five hard photos of the last batch; 0 is a new one. */
+const props = defineProps<{ id: number }>();
+
+/** The bench draws its frame in the shape most photos have. */
+const USUAL_PHOTO = { width: 3000, height: 2000 };
+const draft = useDraft();
+const library = useLibrary();
+const notices = useNotices();
+const router = useRouter();
+const sync = useAdjustmentSync();
+const readings = useReadings();
+const { all, batch, isLoaded } = useSamplePhotos();
+const hard = useHardPhotos(() => batch.value?.pins ?? {});
+watch(all, (photos) => readings.follow(photos, null), { immediate: true });
+onBeforeUnmount(() => readings.follow([], null));
+
+const wall = ref<HTMLElement | null>(null);
+const { width, height } = useElementSize(wall);
+const rows = computed(() =>
+  fillRows(
+    hard.value.map((item) => ({ ...item, width: item.photo.width, height: item.photo.height })),
+    { width: width.value, height: height.value },
+  ),
+);
+/** Out of the way of the mark. */
+const captionsHigh = computed(() => draft.rule.anchor.startsWith('bottom'));
+const isMarkHidden = ref(false);
+const asking = ref<'rename' | 'new' | 'delete' | null>(null);
+const isThere = computed(() => props.id === 0 || library.presetOf(props.id) !== null);
+const isAsking = (what: 'rename' | 'new' | 'delete') =>
+  computed({
+    get: () => asking.value === what,
+    set: (open: boolean) => (asking.value = open ? what : null),
+  });
+const isRenaming = isAsking('rename');
+const isNaming = isAsking('new');
+const isRemoving = isAsking('delete');
+
+onMounted(() => {
+  // Here the rule is seen as it is, without what single photos have of their own.
+  void sync.leave();
+  draft.open(props.id === 0 ? null : props.id);
+});
+
+function choose(id: number | null): void {
+  void router.push(`/presets/${id ?? 0}`);
+}
+
+function save(): void {
+  if (!draft.saved) {
+    isNaming.value = true;
+    return;
+  }
+  void notices.attempt(async () => {
+    if (await draft.save()) notices.done(`${draft.name} is saved.`);
+  });
+}
+
+function saved(id: number): void {
+  void router.replace(`/presets/${id}`);
+}
+
+function remove(): void {
+  const { saved } = draft;
+  if (!saved) return;
+  void notices.attempt(async () => {
+    await library.removePreset(saved.id);
+    await router.push('/presets');
+  });
+}
+
+useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+  if (event.key === 'b' && !isTyping(event.target) && !isModal()) isMarkHidden.value = true;
+});
+useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
+</script>
+
+<template>
+  <EmptyState
+    v-if="!isThere"
+    is-whole
+    title="This preset is gone"
+    text="It was deleted, here or in another window."
+  >
+    <RouterLink class="btn btn-outline-secondary" to="/presets">All presets</RouterLink>
+  </EmptyState>
+  <div v-else class="work">
+    <div class="surround work-wall">
+      <PresetHead :name="draft.name" :batch-name="batch?.name ?? null" />
+      <div ref="wall" class="wall">
+        <div v-for="(row, index) in rows" :key="index" class="line">
+          <div v-for="item in row.items" :key="item.kind" class="hard" :data-hard="item.kind">
+            <MarkedPhoto
+              :photo="item.photo"
+              :width="(row.height * item.width) / item.height"
+              :height="row.height"
+              picture="proxy"
+              :resize="null"
+              :hide-mark="isMarkHidden"
+            />
+            <span
+              class="caption number"
+              :class="{ high: captionsHigh }"
+              :title="`${item.photo.name}, ${HARD_WORDS[item.kind]}`"
+            >
+              <ReadingSign
+                v-if="readings.of(item.id)"
+                :kind="readings.of(item.id)?.class ?? 'lost'"
+              />
+              {{ item.kind }}
+              <template v-if="readings.of(item.id)?.class">
+                {{ percentText(readings.of(item.id)?.share ?? 0) }}
+              </template>
+            </span>
+          </div>
+        </div>
+        <p v-if="isLoaded && all.length === 0" class="none">
+          Photos of your last batch stand here. <RouterLink to="/">Drop some first</RouterLink>
+        </p>
+      </div>
+    </div>
+    <BenchTray :frame="USUAL_PHOTO" @choose="choose" @saved="choose">
+      <BenchPanel title="Keep">
+        <template #end>{{
+          draft.saved?.usedBy.length ? `for ${draft.saved.usedBy.join(', ')}` : ''
+        }}</template>
+        <div class="links">
+          <template v-if="draft.saved">
+            <button class="btn btn-link" type="button" @click="isRenaming = true">Rename</button>
+            <button class="btn btn-link" type="button" @click="isNaming = true">
+              {{ draft.isDirty ? 'Save as new' : 'Duplicate' }}
+            </button>
+            <a class="btn btn-link" :href="`/api/presets/${draft.saved.id}/file`" download>File</a>
+            <button class="btn btn-link" type="button" @click="isRemoving = true">Delete</button>
+          </template>
+        </div>
+        <button
+          class="btn btn-outline-secondary"
+          type="button"
+          :disabled="!draft.isDirty || !draft.saved"
+          @click="draft.putBack"
+        >
+          Put back
+        </button>
+        <BButton class="go" variant="primary" :disabled="!draft.isDirty" @click="save">
+          {{ draft.isDirty ? 'Save' : 'Saved' }}
+        </BButton>
+      </BenchPanel>
+    </BenchTray>
+    <RenamePresetDialog
+      v-if="draft.saved"
+      v-model="isRenaming"
+      :preset="draft.saved"
+      @updated="choose"
+    />
+    <SavePresetDialog v-model="isNaming" @saved="saved" />
+    <ConfirmDialog
+      v-model="isRemoving"
+      title="Delete this preset?"
+      :text="`${draft.name} is removed. Photos already exported with it stay as they are.`"
+      action="Delete the preset"
+      @done="remove"
+    />
+  </div>
+</template>
+
+<style scoped>
+.surround {
+  display: grid;
+  gap: 12px;
+  grid-template-columns: minmax(0, 1fr);
+  grid-template-rows: auto minmax(0, 1fr);
+  padding: 14px 18px 18px;
+}
+
+.wall {
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+  justify-content: center;
+  min-height: 0;
+}
+
+.line {
+  display: flex;
+  gap: 8px;
+  justify-content: center;
+}
+
+.hard {
+  position: relative;
+}
+
+.caption {
+  align-items: center;
+  background: rgb(246 243 236 / 90%);
+  border-radius: 0 3px 0 0;
+  bottom: 0;
+  color: var(--lc-ink);
+  display: flex;
+  font-size: 0.75rem;
+  gap: 5px;
+  left: 0;
+  padding: 2px 8px;
+  pointer-events: none;
+  position: absolute;
+  white-space: nowrap;
+}
+
+.caption.high {
+  border-radius: 0 0 3px;
+  bottom: auto;
+  top: 0;
+}
+
+.none {
+  text-align: center;
+}
+
+.none a {
+  color: inherit;
+}
+
+.links {
+  display: flex;
+  gap: 8px;
+  margin-left: -0.35rem;
+  min-height: 26px;
+}
+
+@media (max-width: 1160px) {
+  .links {
+    gap: 0;
+  }
+
+  .links .btn {
+    --bs-btn-padding-x: 0.25rem;
+
+    font-size: 0.8125rem;
+  }
+}
+
+.go {
+  font-size: 1rem;
+  margin-top: auto;
+  padding-block: 8px;
+}
+</style>

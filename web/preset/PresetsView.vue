@@ -1,0 +1,198 @@
+<script setup lang="ts">
+import { useFileDialog } from '@vueuse/core';
+import { computed, ref, shallowRef, watch } from 'vue';
+import { VueDraggable } from 'vue-draggable-plus';
+import type { PhotoView, PresetView } from '#core/contract/http';
+import { allowedTones } from '#core/readability/choice';
+import EmptyState from '../ui/EmptyState.vue';
+import NameTakenDialog from '../ui/NameTakenDialog.vue';
+import PickOne from '../ui/PickOne.vue';
+import PresetCard from './PresetCard.vue';
+import { usePresetFiles } from './usePresetFiles.ts';
+import { useSamplePhotos } from './useSamplePhotos.ts';
+import { useLibrary } from '../app/library.ts';
+
+const library = useLibrary();
+const { all, isLoaded } = useSamplePhotos();
+const files = usePresetFiles();
+
+const ORDERS = [
+  { value: 'own', label: 'my order', title: 'Drag them into an order of your own' },
+  { value: 'used', label: 'most used' },
+  { value: 'starred', label: 'favourites' },
+] as const;
+type Order = (typeof ORDERS)[number]['value'];
+const order = ref<Order>('own');
+
+const listed = computed(() => {
+  switch (order.value) {
+    case 'used':
+      return [...library.presets].sort(
+        (a, b) => b.uses - a.uses || (b.usedAt ?? '').localeCompare(a.usedAt ?? ''),
+      );
+    case 'starred':
+      return library.presets.filter(({ favourite }) => favourite);
+    default:
+      return library.presets;
+  }
+});
+/** What a drag moves about; it follows the library in between. */
+const shown = shallowRef<PresetView[]>([]);
+watch(listed, (now) => (shown.value = [...now]), { immediate: true });
+
+function keepOrder(): void {
+  library.orderPresets(shown.value.map(({ id }) => id));
+}
+
+function move(preset: PresetView, by: 1 | -1): void {
+  const at = shown.value.indexOf(preset);
+  const to = at + by;
+  if (to < 0 || to >= shown.value.length) return;
+  const next = [...shown.value];
+  next.splice(at, 1);
+  next.splice(to, 0, preset);
+  shown.value = next;
+  keepOrder();
+}
+
+const isOver = ref(false);
+const dialog = useFileDialog({ accept: '.json,application/json', multiple: true });
+dialog.onChange((chosen) => {
+  if (chosen) void files.read([...chosen]);
+});
+
+function drop(event: DragEvent): void {
+  isOver.value = false;
+  const dropped = [...(event.dataTransfer?.files ?? [])];
+  if (dropped.length > 0) void files.read(dropped);
+}
+
+/** Only files from elsewhere; a card that is dragged to another place is none. */
+function over(event: DragEvent): void {
+  if (!event.dataTransfer?.types.includes('Files')) return;
+  event.preventDefault();
+  isOver.value = true;
+}
+
+const isAsking = computed({
+  get: () => files.taken.value !== null,
+  // Closed without an answer: that file is left alone.
+  set: (open: boolean) => {
+    if (!open && !answered) void files.leave();
+  },
+});
+let answered = false;
+
+function answer(decide: () => Promise<void>): void {
+  answered = true;
+  void decide().finally(() => (answered = false));
+}
+
+/** Mean L* of a photo on which a dark mark shows well, and of one for every other tone. */
+const BRIGHT_GROUND = 78;
+const DIM_GROUND = 36;
+
+/** Cards of one tone show the same photo, so that only the presets differ. */
+const lying = computed(() => {
+  const some = all.value.filter(({ width, height }) => width > height && width < 2 * height);
+  return some.length > 0 ? some : all.value;
+});
+
+function photoFor(preset: PresetView): PhotoView | null {
+  const wanted = allowedTones(preset.rule)[0] === 'dark' ? BRIGHT_GROUND : DIM_GROUND;
+  const off = (photo: PhotoView): number => Math.abs(photo.lightness - wanted);
+  const some = lying.value;
+  return some.length > 0 ? some.reduce((a, b) => (off(b) < off(a) ? b : a)) : null;
+}
+</script>
+
+<template>
+  <div
+    class="page"
+    :class="{ over: isOver }"
+    @dragover="over"
+    @dragleave.self="isOver = false"
+    @drop.prevent="drop"
+  >
+    <header class="page-head">
+      <h1>Presets</h1>
+      <span class="quiet">A rule that puts a mark on any photo</span>
+      <span class="end">
+        <PickOne
+          v-if="library.presets.length > 1"
+          label="Order"
+          :options="ORDERS"
+          :model-value="order"
+          @update:model-value="order = $event"
+        />
+        <button
+          class="btn btn-outline-secondary"
+          type="button"
+          title="Or drop preset files anywhere on this page"
+          @click="dialog.open()"
+        >
+          Bring in files
+        </button>
+        <RouterLink v-if="library.marks.length > 0" class="btn btn-primary" to="/presets/0">
+          New preset
+        </RouterLink>
+      </span>
+    </header>
+    <EmptyState
+      v-if="library.presets.length === 0"
+      title="No presets yet"
+      :text="
+        library.marks.length > 0
+          ? 'Place a mark on a batch, or start here, and save it under a name that says what it is. Preset files can be dropped here.'
+          : 'A preset needs a mark. Add one first.'
+      "
+    >
+      <RouterLink v-if="library.marks.length > 0" class="btn btn-outline-secondary" to="/presets/0"
+        >Start one</RouterLink
+      >
+      <RouterLink v-else class="btn btn-outline-secondary" to="/marks">Add a mark</RouterLink>
+    </EmptyState>
+    <EmptyState
+      v-else-if="shown.length === 0"
+      title="No favourites yet"
+      text="The star on a card makes a preset a favourite."
+    />
+    <VueDraggable
+      v-else-if="isLoaded"
+      v-model="shown"
+      class="grid"
+      handle=".grip"
+      :animation="140"
+      :disabled="order !== 'own'"
+      @end="keepOrder"
+    >
+      <PresetCard
+        v-for="preset in shown"
+        :key="preset.id"
+        :preset="preset"
+        :photo="photoFor(preset)"
+        :is-movable="order === 'own' && shown.length > 1"
+        @move="move(preset, $event)"
+      />
+    </VueDraggable>
+    <NameTakenDialog
+      v-model="isAsking"
+      :name="files.asked.value?.name ?? ''"
+      :free-name="files.free.value"
+      @update="answer(files.update)"
+      @keep-both="answer(files.keepBoth)"
+    />
+  </div>
+</template>
+
+<style scoped>
+.grid {
+  display: grid;
+  gap: 24px;
+  grid-template-columns: repeat(auto-fill, minmax(330px, 1fr));
+}
+
+.over {
+  box-shadow: inset 0 0 0 5px var(--lc-brass-light);
+}
+</style>

@@ -1,0 +1,130 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import { ANGLE_MAX_DEG, SIZE_MAX_PERCENT, SIZE_MAX_PX } from '#core/contract/preset';
+import type { SizeBasis } from '#core/contract/preset';
+import type { Size } from '#core/placement/geometry';
+import { placeMark } from '#core/placement/placeMark';
+import { useDraft } from '../draft.ts';
+import RangeField from '../../ui/RangeField.vue';
+import { aspectOf } from '../../mark/markPicture.ts';
+import BenchPanel from '../../ui/BenchPanel.vue';
+
+const props = defineProps<{ frame: Size }>();
+const draft = useDraft();
+
+const BASES: readonly { basis: SizeBasis; label: string }[] = [
+  { basis: 'long-side', label: 'of the long side' },
+  { basis: 'short-side', label: 'of the short side' },
+  { basis: 'width', label: 'of the width' },
+  { basis: 'height', label: 'of the height' },
+  { basis: 'area', label: 'of the area' },
+  { basis: 'pixels', label: 'pixels wide' },
+  { basis: 'contain', label: 'fits inside' },
+  { basis: 'cover', label: 'covers' },
+];
+const SMALLEST = 0.1;
+const LARGE_PX = 1_500;
+const DEGREE_TICKS = [-90, -45, 0, 45, 90] as const;
+const PERCENT_TICKS = [0, 25, 50, 75, 100] as const;
+
+const isPixels = computed(() => draft.rule.size.basis === 'pixels');
+const result = computed(() => {
+  const aspect = draft.mark ? aspectOf(draft.mark) : 3;
+  const placed = placeMark(props.frame, aspect, { ...draft.rule, repeat: null });
+  return placed.ok ? placed.value : null;
+});
+const pixelsText = computed(() => {
+  const size = result.value?.copies[0]?.size;
+  return size ? `${Math.round(size.width)} × ${Math.round(size.height)} px` : '';
+});
+
+function setValue(value: number): void {
+  draft.change({ size: { ...draft.rule.size, value: Math.max(SMALLEST, value) } });
+}
+
+/** The mark stays as large as it is on the photo in hand; only what it is measured by changes. */
+function setBasis(event: Event): void {
+  const basis = (event.target as HTMLSelectElement).value as SizeBasis;
+  const now = result.value?.copies[0]?.size;
+  const tryWidth = (value: number): number => {
+    const aspect = draft.mark ? aspectOf(draft.mark) : 3;
+    const rule = { ...draft.rule, repeat: null, size: { basis, value } };
+    const placed = placeMark(props.frame, aspect, rule);
+    return placed.ok ? placed.value.copies[0].size.width : 0;
+  };
+  const TRIAL = basis === 'pixels' ? 100 : 10;
+  const growth = now ? now.width / tryWidth(TRIAL) : 1;
+  // Area grows with the square of the width.
+  const value = TRIAL * (basis === 'area' ? growth ** 2 : growth);
+  const most = basis === 'pixels' ? SIZE_MAX_PX : SIZE_MAX_PERCENT;
+  const tidy = basis === 'pixels' ? Math.round(value) : Math.round(value * 10) / 10;
+  draft.change({ size: { basis, value: Math.min(most, Math.max(SMALLEST, tidy)) } });
+}
+</script>
+
+<template>
+  <BenchPanel title="Size">
+    <template #end>
+      <span
+        class="number"
+        :title="result?.reduced ? 'Made smaller to fit into the frame' : undefined"
+      >
+        {{ pixelsText }}<template v-if="result?.reduced">, fitted</template>
+      </span>
+    </template>
+    <RangeField
+      label="Size"
+      :model-value="draft.rule.size.value"
+      :unit="isPixels ? 'px' : '%'"
+      :from="0"
+      :to="isPixels ? LARGE_PX : 100"
+      :min="SMALLEST"
+      :max="isPixels ? SIZE_MAX_PX : SIZE_MAX_PERCENT"
+      :step="isPixels ? 1 : 0.5"
+      :ticks="isPixels ? [] : PERCENT_TICKS"
+      @update:model-value="setValue"
+    />
+    <select
+      class="form-select"
+      aria-label="Size is measured by"
+      :value="draft.rule.size.basis"
+      @change="setBasis"
+    >
+      <option v-for="{ basis, label } in BASES" :key="basis" :value="basis">{{ label }}</option>
+    </select>
+    <div class="angle">
+      <span class="quiet">angle</span>
+      <RangeField
+        label="Angle"
+        :model-value="draft.rule.rotation"
+        unit="°"
+        :from="-90"
+        :to="90"
+        :min="-ANGLE_MAX_DEG"
+        :max="ANGLE_MAX_DEG"
+        :ticks="DEGREE_TICKS"
+        @update:model-value="draft.change({ rotation: $event })"
+      />
+    </div>
+  </BenchPanel>
+</template>
+
+<style scoped>
+.angle {
+  align-items: center;
+  display: grid;
+  gap: 10px;
+  grid-template-columns: auto 1fr;
+}
+
+/* Without room for both, the exact number stays. */
+@media (max-width: 1160px) {
+  .angle :deep(.slider) {
+    display: none;
+  }
+
+  .angle :deep(.range) {
+    justify-content: end;
+  }
+}
+</style>

@@ -1,0 +1,125 @@
+<script setup lang="ts">
+import { computed, onBeforeUnmount, ref } from 'vue';
+import { useCropShown } from '../../readability/useCropShown.ts';
+import { BLENDS, type Blend } from '#core/contract/preset';
+import { cleanCrop } from '#core/placement/cleanCrop';
+import type { Size } from '#core/placement/geometry';
+import { placeMark } from '#core/placement/placeMark';
+import { useDraft } from '../draft.ts';
+import RangeField from '../../ui/RangeField.vue';
+import { aspectOf } from '../../mark/markPicture.ts';
+import BenchPanel from '../../ui/BenchPanel.vue';
+
+const props = defineProps<{ frame: Size; isRepeatOpen: boolean }>();
+defineEmits<{ repeat: [] }>();
+const draft = useDraft();
+const isCropShown = useCropShown();
+const isKept = ref(false);
+
+/** Shown while it is touched, or until it is clicked again. */
+function touch(isTouched: boolean): void {
+  isCropShown.value = isTouched || isKept.value;
+}
+
+function keep(): void {
+  isKept.value = !isKept.value;
+  isCropShown.value = isKept.value;
+}
+onBeforeUnmount(() => (isCropShown.value = false));
+
+const OPACITY_TICKS = [0, 25, 50, 75, 100] as const;
+const cropPercent = computed(() => {
+  if (!draft.mark) return null;
+  const placed = placeMark(props.frame, aspectOf(draft.mark), draft.rule);
+  if (!placed.ok) return null;
+  const boxes = placed.value.copies.map((copy) => copy.box);
+  return Math.round(cleanCrop(props.frame, boxes).share * 100);
+});
+
+function setBlend(event: Event): void {
+  draft.change({ blend: (event.target as HTMLSelectElement).value as Blend });
+}
+</script>
+
+<template>
+  <BenchPanel title="Strength">
+    <RangeField
+      label="Opacity"
+      :model-value="draft.rule.opacity * 100"
+      unit="%"
+      :from="0"
+      :to="100"
+      :decimals="0"
+      :ticks="OPACITY_TICKS"
+      @update:model-value="draft.change({ opacity: Math.round($event) / 100 })"
+    />
+    <div class="line">
+      <select class="form-select" aria-label="Blend" :value="draft.rule.blend" @change="setBlend">
+        <option v-for="blend in BLENDS" :key="blend" :value="blend">
+          {{ blend.replace('-', ' ') }}
+        </option>
+      </select>
+      <button
+        class="btn btn-outline-secondary repeat"
+        type="button"
+        :aria-expanded="isRepeatOpen"
+        @click="$emit('repeat')"
+      >
+        {{ draft.rule.repeat ? 'repeated' : 'no repeat' }}
+      </button>
+    </div>
+    <button
+      v-if="cropPercent !== null"
+      class="crop quiet"
+      type="button"
+      :aria-pressed="isKept"
+      title="Show that part on the photos"
+      @pointerenter="touch(true)"
+      @pointerleave="touch(false)"
+      @focus="touch(true)"
+      @blur="touch(false)"
+      @click="keep"
+    >
+      <b class="number">{{ cropPercent }} %</b> of the frame can be cropped free of the mark
+    </button>
+  </BenchPanel>
+</template>
+
+<style scoped>
+.line {
+  display: grid;
+  gap: 8px;
+  grid-template-columns: minmax(0, 1fr) auto;
+}
+
+.repeat {
+  --bs-btn-padding-y: 0.2rem;
+  white-space: nowrap;
+}
+
+.crop {
+  background: none;
+  border: 0;
+  padding: 0;
+  text-align: left;
+  text-decoration: underline dotted 1px var(--lc-hairline);
+  text-underline-offset: 3px;
+  font-size: 0.8125rem;
+  line-height: 1.35;
+}
+
+.crop b {
+  color: var(--lc-ink);
+  font-weight: 650;
+}
+
+@media (max-width: 1160px) {
+  .line {
+    gap: 5px;
+  }
+
+  .repeat {
+    --bs-btn-padding-x: 0.4rem;
+  }
+}
+</style>

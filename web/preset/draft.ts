@@ -1,0 +1,322 @@
+import { defineStore } from 'pinia';
+import { computed, ref, shallowRef, watch } from 'vue';
+import type { Adjustment } from '#core/contract/adjustment';
+import type { MarkView, PresetView } from '#core/contract/http';
+import { DEFAULT_RULE, type PresetRule } from '#core/contract/preset';
+import {
+  adjustedRule,
+  tidyAdjustment,
+  withoutPart,
+  type AdjustedPart,
+} from '#core/placement/adjustment';
+import { freeName, suggestName } from '#core/placement/suggestName';
+import { useSteps } from '../ui/useSteps.ts';
+import { useConflicts } from '../app/conflicts.ts';
+import { useLibrary } from '../app/library.ts';
+import { NEW_PRESET, useUnsavedPresets } from './unsavedPresets.ts';
+
+/** What the bench edits: a preset, or one that is not saved yet, and what photos have of their own. */
+interface DraftState {
+  readonly markId: number | null;
+  readonly rule: PresetRule;
+  readonly adjustments: ReadonlyMap<number, Adjustment>;
+}
+
+/** How one photo is marked. */
+export interface Subject {
+  readonly mark: MarkView | null;
+  /** Its preset's, before the adjustment. */
+  readonly rule: PresetRule;
+  readonly adjustment: Adjustment;
+}
+
+/** What a photo without an adjustment has; one object, so that it is known by itself. */
+export const NOT_ADJUSTED: Adjustment = Object.freeze({});
+const NONE: ReadonlyMap<number, Adjustment> = new Map();
+
+/**
+ * The preset that is being shaped, and the adjustments of the open batch, with one undo for both.
+ * Changes that are not saved stay with the preset they were made to, whatever view comes next, and are
+ * kept in the browser until they are saved or put back.
+ */
+export const useDraft = defineStore('draft', () => {
+  const library = useLibrary();
+  const conflicts = useConflicts();
+  const unsaved = useUnsavedPresets();
+  let hasOpened = false;
+  /** Version of the preset that the bench started from. */
+  const baseVersion = ref(0);
+  const presetId = ref<number | null>(null);
+  const state = shallowRef<DraftState>({ markId: null, rule: DEFAULT_RULE, adjustments: NONE });
+  /** Photos that the bench speaks to; null: the preset, for all. */
+  const target = shallowRef<readonly number[] | null>(null);
+  const steps = useSteps(state);
+
+  const saved = computed<PresetView | null>(() => library.presetOf(presetId.value));
+  const baseMark = computed(() => library.markOf(state.value.markId));
+  const baseRule = computed(() => state.value.rule);
+  const adjustments = computed(() => state.value.adjustments);
+  /** Of the first photo that the bench speaks to, or of the preset. */
+  const subject = computed(() => subjectOf(target.value?.[0] ?? null));
+  const mark = computed(() => subject.value.mark);
+  const rule = computed(() => adjustedRule(subject.value.rule, subject.value.adjustment));
+  const isDirty = computed(() => {
+    if (!saved.value) return state.value.markId !== null;
+    return !sameAs(saved.value, state.value);
+  });
+  /** Another window has saved the preset since the bench started from it. */
+  const isOutdated = computed(
+    () => isDirty.value && saved.value !== null && saved.value.version !== baseVersion.value,
+  );
+  const toneName = (tone: string): string =>
+    library.settings.palette.find(({ colour }) => colour === tone)?.name ?? tone;
+  const suggestedName = computed(() =>
+    freeName(
+      suggestName(baseMark.value?.name ?? 'Mark', state.value.rule, toneName),
+      library.presets.map((preset) => preset.name),
+    ),
+  );
+  const name = computed(() => saved.value?.name ?? suggestedName.value);
+
+  function subjectOf(photoId: number | null): Subject {
+    const adjustment = photoId === null ? undefined : state.value.adjustments.get(photoId);
+    const own = library.presetOf(adjustment?.presetId);
+    if (own && own.id !== presetId.value) {
+      return {
+        mark: library.markOf(own.markId),
+        rule: own.rule,
+        adjustment: adjustment ?? NOT_ADJUSTED,
+      };
+    }
+    const { rule: shared } = state.value;
+    return { mark: baseMark.value, rule: shared, adjustment: adjustment ?? NOT_ADJUSTED };
+  }
+
+  /**
+   * Opens a preset, or with null one that starts from the defaults and the newest mark. The one that is
+   * open already stays as it is, with what was changed of it.
+   */
+  function open(id: number | null): void {
+    const preset = library.presetOf(id);
+    const wanted = preset?.id ?? null;
+    if (hasOpened && wanted === presetId.value) return;
+    hasOpened = true;
+    remember();
+    presetId.value = wanted;
+    const kept = unsaved.get(wanted ?? NEW_PRESET);
+    baseVersion.value = kept?.base ?? preset?.version ?? 0;
+    if (kept) {
+      const isThere = library.markOf(kept.markId) !== null;
+      setBase(isThere ? kept.markId : (preset?.markId ?? newestMark()), kept.rule);
+    } else startOver();
+    steps.start();
+  }
+
+  /** From what is saved; a new preset from the defaults. */
+  function startOver(): void {
+    baseVersion.value = saved.value?.version ?? 0;
+    if (saved.value) setBase(saved.value.markId, saved.value.rule);
+    else setBase(newestMark(), DEFAULT_RULE);
+  }
+
+  // Kept as it is changed: a window may be closed or crash at any time.
+  watch([() => state.value.rule, () => state.value.markId], () => hasOpened && remember());
+  // What is not changed here follows what is saved elsewhere.
+  watch(saved, (now, before) => {
+    if (!hasOpened || !now || now === before) return;
+    const isMine = before?.id === now.id && !sameAs(before, state.value);
+    if (isMine) return;
+    if (before?.id === now.id) startOver();
+  });
+  // A mark that was added last is what a new preset begins with, as long as it has none.
+  watch(
+    () => library.marks,
+    () => {
+      if (hasOpened && !saved.value && state.value.markId === null) startOver();
+    },
+  );
+
+  /** The same while a batch is open: another window changed something. */
+  function followAdjustments(all: ReadonlyMap<number, Adjustment>): void {
+    state.value = { ...state.value, adjustments: all };
+    steps.start();
+  }
+
+  /** What the photos of a batch have of their own, as the server knows it. */
+  function takeAdjustments(all: ReadonlyMap<number, Adjustment>): void {
+    target.value = null;
+    state.value = { ...state.value, adjustments: all };
+    steps.start();
+  }
+
+  function setBase(markId: number | null, base: PresetRule): void {
+    state.value = { ...state.value, markId, rule: base };
+  }
+
+  function remember(): void {
+    const { markId, rule: base } = state.value;
+    const isUntouched = !saved.value && sameRule(base, DEFAULT_RULE) && markId === newestMark();
+    if (isDirty.value && !isUntouched) {
+      unsaved.put(presetId.value ?? NEW_PRESET, { markId, rule: base, base: baseVersion.value });
+    } else unsaved.remove(presetId.value ?? NEW_PRESET);
+  }
+
+  /** Ids are given out in order, while the list is by name. */
+  function newestMark(): number | null {
+    const ids = library.marks.filter((some) => !some.retired).map(({ id }) => id);
+    return ids.length > 0 ? Math.max(...ids) : null;
+  }
+
+  /** Changes what the bench speaks to: the preset, or the photos it is set on. */
+  function change(part: Partial<PresetRule>): void {
+    if (target.value) adjust(target.value, part);
+    else state.value = { ...state.value, rule: { ...state.value.rule, ...part } };
+  }
+
+  /**
+   * A change made by hand on one photo: of the photos the bench is set on, where it is one of them;
+   * else of that photo alone, where its place is its own or the bench is set on others; else of all.
+   */
+  function changeOn(photoId: number, part: Partial<PresetRule>): void {
+    const adjusted = state.value.adjustments.get(photoId);
+    const isOwn = Object.keys(part).some((field) => field in (adjusted ?? NOT_ADJUSTED));
+    if (target.value?.includes(photoId)) adjust(target.value, part);
+    else if (target.value || isOwn) adjust([photoId], part);
+    else change(part);
+  }
+
+  /** Fallbacks are a rule's alone: a photo adjusted by hand has one place. */
+  function adjust(photoIds: readonly number[], part: Adjustment & Partial<PresetRule>): void {
+    const own = Object.entries(part).filter(([field]) => field !== 'fallbacks');
+    const changed: Adjustment = Object.fromEntries(own);
+    edit(photoIds, (adjustment) => tidyAdjustment({ ...adjustment, ...changed }));
+  }
+
+  /** Takes one part of the adjustment back, or all of it. */
+  function takeBack(photoIds: readonly number[], part: AdjustedPart | null = null): void {
+    edit(photoIds, (adjustment) => (part ? withoutPart(adjustment, part) : null));
+  }
+
+  /** Gives photos the adjustment of another, in place of their own. */
+  function copyAdjustment(fromId: number, photoIds: readonly number[]): void {
+    const from = state.value.adjustments.get(fromId) ?? null;
+    edit(
+      photoIds.filter((id) => id !== fromId),
+      () => from,
+    );
+  }
+
+  function edit(
+    photoIds: readonly number[],
+    edited: (adjustment: Adjustment) => Adjustment | null,
+  ): void {
+    const next = new Map(state.value.adjustments);
+    for (const id of photoIds) {
+      const adjustment = edited(next.get(id) ?? NOT_ADJUSTED);
+      if (adjustment) next.set(id, adjustment);
+      else next.delete(id);
+    }
+    state.value = { ...state.value, adjustments: next };
+  }
+
+  function chooseMark(markId: number): void {
+    setBase(markId, state.value.rule);
+  }
+
+  function putBack(): void {
+    if (saved.value) startOver();
+    else setBase(state.value.markId, DEFAULT_RULE);
+  }
+
+  /** @returns false where another window's change goes on instead */
+  async function save(): Promise<boolean> {
+    if (!saved.value) {
+      await saveAsNew(name.value);
+      return true;
+    }
+    const { id } = saved.value;
+    return put(id, wishNamed(name.value), baseVersion.value);
+  }
+
+  async function put(
+    id: number,
+    wish: ReturnType<typeof wishNamed>,
+    version: number,
+  ): Promise<boolean> {
+    const now = await conflicts.saveOn(version, (baseVersion) =>
+      library.savePreset(id, { ...wish, baseVersion }),
+    );
+    if (now) {
+      baseVersion.value = now.version;
+      unsaved.remove(id);
+      return true;
+    }
+    await library.refreshPresets();
+    if (presetId.value === id) startOver();
+    return false;
+  }
+
+  async function saveAsNew(newName: string): Promise<number> {
+    const preset = await library.addPreset(wishNamed(newName));
+    unsaved.remove(presetId.value ?? NEW_PRESET);
+    presetId.value = preset.id;
+    baseVersion.value = preset.version;
+    return preset.id;
+  }
+
+  /** Puts what is on the bench into a preset that exists, and goes on with that. */
+  async function saveInto(id: number): Promise<void> {
+    const preset = library.presetOf(id);
+    if (!preset) return;
+    if (!(await put(id, wishNamed(preset.name), preset.version))) return;
+    unsaved.remove(presetId.value ?? NEW_PRESET);
+    presetId.value = id;
+  }
+
+  function wishNamed(newName: string) {
+    const { markId, rule: wanted } = state.value;
+    if (markId === null)
+      throw new Error('Expected a mark for the preset, found none. Add one first.');
+    return { name: newName, markId, rule: wanted };
+  }
+
+  return {
+    ...{ presetId, target, rule, mark, baseRule, baseMark, adjustments, subject, subjectOf },
+    ...{ saved, name, suggestedName, isDirty, isOutdated },
+    ...{
+      open,
+      takeAdjustments,
+      followAdjustments,
+      change,
+      changeOn,
+      adjust,
+      takeBack,
+      copyAdjustment,
+    },
+    ...{ chooseMark, putBack, save, saveAsNew, saveInto },
+    ...{ undo: steps.undo, redo: steps.redo },
+    ...{ canUndo: steps.canUndo, canRedo: steps.canRedo },
+  };
+});
+
+function sameAs(
+  a: Pick<DraftState, 'markId' | 'rule'>,
+  b: Pick<DraftState, 'markId' | 'rule'>,
+): boolean {
+  return a.markId === b.markId && sameRule(a.rule, b.rule);
+}
+
+/** Whatever the order of their keys. */
+function sameRule(a: PresetRule, b: PresetRule): boolean {
+  return JSON.stringify(sorted(a)) === JSON.stringify(sorted(b));
+}
+
+function sorted(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(sorted);
+  if (value === null || typeof value !== 'object') return value;
+  return Object.fromEntries(
+    Object.entries(value)
+      .sort(([a], [b]) => (a < b ? -1 : 1))
+      .map(([key, part]) => [key, sorted(part)]),
+  );
+}

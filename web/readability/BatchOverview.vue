@@ -1,0 +1,195 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import IconHistogram from '~icons/tabler/chart-histogram';
+import type { ResizeRule } from '#core/contract/delivery';
+import type { PhotoView, Pins } from '#core/contract/http';
+import { READABILITY_CLASSES, type ReadabilityClass } from '#core/readability/measure';
+import type { HardKind } from '#core/readability/hardPhotos';
+import { useHardPhotos } from './useHardPhotos.ts';
+import { WALL_SORTS, type WallShow, type WallSort } from '../batch/useWallFilter.ts';
+import { useReadings } from './readings.ts';
+import HardStrip from './HardStrip.vue';
+import ReadingBar from './ReadingBar.vue';
+import ReadingHistogram from './ReadingHistogram.vue';
+
+/** Above the wall: the five hard photos, how the batch reads, and what of it is shown. */
+const props = defineProps<{
+  resize: ResizeRule | null;
+  hideMark: boolean;
+  current: PhotoView | null;
+  pins: Pins;
+  adjusted: number;
+  leftOut: number;
+}>();
+const emit = defineEmits<{ look: [photo: PhotoView]; pins: [pins: Pins] }>();
+const show = defineModel<WallShow>('show', { required: true });
+const sort = defineModel<WallSort>('sort', { required: true });
+
+const readings = useReadings();
+const hard = useHardPhotos(() => props.pins);
+const isHistogramOpen = ref(false);
+const only = computed(() => READABILITY_CLASSES.find((kind) => kind === show.value) ?? null);
+const isMeasuring = computed(() => readings.progress < readings.photos.length);
+
+function filter(kind: ReadabilityClass | null): void {
+  show.value = kind ?? 'all';
+}
+
+function toggle(which: 'adjusted' | 'left out'): void {
+  show.value = show.value === which ? 'all' : which;
+}
+
+function pin(kind: HardKind, id: number | null): void {
+  const rest = Object.entries(props.pins).filter(([some]) => some !== kind);
+  emit('pins', Object.fromEntries(id === null ? rest : [...rest, [kind, id]]));
+}
+</script>
+
+<template>
+  <div class="overview">
+    <HardStrip
+      class="hard"
+      :hard="hard"
+      :resize="resize"
+      :hide-mark="hideMark"
+      :current="current"
+      @look="emit('look', $event)"
+      @pin="pin"
+    />
+    <div class="how">
+      <div class="line">
+        <ReadingBar
+          class="counts"
+          :counts="readings.counts"
+          :only="only"
+          is-filter
+          @only="filter"
+        />
+        <button
+          class="chip icon"
+          type="button"
+          title="How much of the ink reads, as a chart"
+          aria-label="How much of the ink reads, as a chart"
+          @click="isHistogramOpen = true"
+        >
+          <IconHistogram />
+        </button>
+      </div>
+      <div class="line">
+        <button
+          class="chip number"
+          type="button"
+          :class="{ on: show === 'adjusted' }"
+          :aria-pressed="show === 'adjusted'"
+          :disabled="adjusted === 0 && show !== 'adjusted'"
+          @click="toggle('adjusted')"
+        >
+          {{ adjusted }} adjusted
+        </button>
+        <button
+          class="chip number"
+          type="button"
+          :class="{ on: show === 'left out' }"
+          :aria-pressed="show === 'left out'"
+          :disabled="leftOut === 0 && show !== 'left out'"
+          @click="toggle('left out')"
+        >
+          {{ leftOut }} left out
+        </button>
+        <select v-model="sort" class="sort" aria-label="Order of the wall">
+          <option v-for="some in WALL_SORTS" :key="some" :value="some">{{ some }}</option>
+        </select>
+        <span class="progress-words number" role="status">
+          <template v-if="isMeasuring">
+            measured {{ readings.progress }} of {{ readings.photos.length }}
+          </template>
+        </span>
+      </div>
+    </div>
+    <ReadingHistogram v-model="isHistogramOpen" :shares="readings.shares" />
+  </div>
+</template>
+
+<style scoped>
+.overview {
+  align-items: center;
+  display: flex;
+  gap: 20px;
+  padding-right: 12px;
+}
+
+.hard {
+  flex: 1 1 60%;
+}
+
+.how {
+  display: grid;
+  flex: 0 1 400px;
+  gap: 9px;
+  min-width: 330px;
+}
+
+.line {
+  align-items: center;
+  display: flex;
+  gap: 6px;
+}
+
+.counts {
+  flex: 1;
+}
+
+.chip {
+  background: rgb(246 243 236 / 72%);
+  border: 0;
+  border-radius: 12px;
+  color: var(--lc-ink);
+  font-size: 0.8125rem;
+  padding: 2px 10px;
+  white-space: nowrap;
+}
+
+.chip:hover:not(:disabled) {
+  background: var(--lc-card);
+}
+
+.chip:disabled {
+  background: rgb(246 243 236 / 40%);
+  color: #3f5058;
+}
+
+.chip.on {
+  background: var(--lc-ink);
+  color: var(--lc-card);
+}
+
+.icon {
+  align-items: center;
+  border-radius: 4px;
+  display: flex;
+  font-size: 17px;
+  padding: 4px 6px;
+}
+
+.sort {
+  background: rgb(246 243 236 / 72%);
+  border: 0;
+  border-radius: 12px;
+  color: var(--lc-ink);
+  font-size: 0.8125rem;
+  padding: 2px 6px 2px 8px;
+}
+
+.progress-words {
+  color: var(--lc-on-surround-quiet);
+  font-size: 0.75rem;
+  margin-left: auto;
+  white-space: nowrap;
+}
+
+@media (max-width: 1160px) {
+  .progress-words {
+    display: none;
+  }
+}
+</style>

@@ -1,0 +1,194 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import type { PhotoView } from '#core/contract/http';
+import type { ResizeRule } from '#core/contract/delivery';
+import { cleanCrop } from '#core/placement/cleanCrop';
+import { adjustedRule } from '#core/placement/adjustment';
+import { placed } from '../preset/usePlacing.ts';
+import {
+  CLASS_WORDS,
+  groundWords,
+  percentText,
+  placeSentence,
+  rescueSentence,
+  toneSentence,
+} from './readingText.ts';
+import { useTones } from '../mark/useTones.ts';
+import { useDraft } from '../preset/draft.ts';
+import { useReadings } from './readings.ts';
+import ReadingSign from './ReadingSign.vue';
+
+/** How the mark reads on one photo: figures, what was chosen and why; each choice can be fixed. */
+const props = defineProps<{ photo: PhotoView; resize: ResizeRule | null }>();
+
+const draft = useDraft();
+const readings = useReadings();
+const tones = useTones();
+
+const reading = computed(() => readings.of(props.photo.id));
+const title = computed(() => {
+  if (reading.value?.class) return CLASS_WORDS[reading.value.class];
+  return reading.value?.problem ? 'Not measured' : 'Beside the photo';
+});
+const subject = computed(() => draft.subjectOf(props.photo.id));
+const nameOf = (tone: string): string =>
+  tones.value.find((option) => option.tone === tone)?.label ?? tone;
+const reasons = computed(() => {
+  const { choice } = reading.value ?? {};
+  const { rule, adjustment } = subject.value;
+  if (!choice) return [];
+  return [
+    toneSentence(choice, rule, adjustment, nameOf),
+    placeSentence(choice, rule, adjustment),
+    rescueSentence(choice),
+  ].filter(Boolean);
+});
+const crop = computed(() => {
+  const { mark, rule, adjustment } = subject.value;
+  const choice = readings.choiceFor(props.photo.id);
+  const { frame, placement } = placed(props.photo, mark, rule, props.resize, {
+    adjustment,
+    choice,
+  });
+  if (!placement) return null;
+  return cleanCrop(
+    frame,
+    placement.copies.map((copy) => copy.box),
+  ).share;
+});
+/** What is chosen for this photo and could be chosen otherwise. */
+const fixable = computed(() => {
+  const { choice } = reading.value ?? {};
+  const { rule, adjustment } = subject.value;
+  const adjusted = adjustedRule(rule, adjustment);
+  return {
+    tone: choice && adjusted.tone.rule === 'auto' ? choice.tone : null,
+    anchor: choice && adjusted.fallbacks.length > 0 ? choice.anchor : null,
+    rescue: choice?.rescue ?? null,
+  };
+});
+
+function fix(part: Parameters<typeof draft.adjust>[1]): void {
+  draft.adjust([props.photo.id], part);
+}
+</script>
+
+<template>
+  <div class="reading-card" data-testid="reading">
+    <p v-if="!reading" class="quiet">Not looked at yet.</p>
+    <template v-else>
+      <p class="head">
+        <ReadingSign :kind="reading.class ?? 'lost'" />
+        <b>{{ title }}</b>
+        <span class="quiet">{{ reading.isMeasured ? 'measured' : 'estimated' }}</span>
+      </p>
+      <dl v-if="reading.class" class="numbers number">
+        <div>
+          <dt>of the ink reads</dt>
+          <dd>{{ percentText(reading.share) }}</dd>
+        </div>
+        <div>
+          <dt>lighter or darker than its ground</dt>
+          <dd>{{ reading.contrast.toFixed(0) }} L*</dd>
+        </div>
+        <div>
+          <dt>{{ groundWords(reading.bustle) }} ground</dt>
+          <dd>± {{ reading.bustle.toFixed(1) }} L*</dd>
+        </div>
+      </dl>
+      <p v-if="reading.problem">{{ reading.problem }}</p>
+      <p v-for="reason in reasons" :key="reason">{{ reason }}</p>
+      <p v-if="crop !== null" class="quiet">
+        {{ percentText(crop) }} of the frame can be cropped free of the mark.
+      </p>
+      <p v-if="fixable.tone || fixable.anchor || fixable.rescue" class="fix">
+        <button
+          v-if="fixable.tone"
+          type="button"
+          class="btn btn-link"
+          @click="fix({ tone: { rule: 'fixed', tone: fixable.tone } })"
+        >
+          Keep this tone
+        </button>
+        <button
+          v-if="fixable.anchor"
+          type="button"
+          class="btn btn-link"
+          @click="fix({ anchor: fixable.anchor })"
+        >
+          Keep this place
+        </button>
+        <button
+          v-if="fixable.rescue"
+          type="button"
+          class="btn btn-link"
+          @click="fix({ rescue: 'none' })"
+        >
+          No {{ fixable.rescue.kind }} here
+        </button>
+      </p>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.reading-card {
+  color: var(--lc-ink);
+  display: grid;
+  font-size: 0.8125rem;
+  gap: 6px;
+  line-height: 1.35;
+}
+
+p {
+  margin: 0;
+}
+
+.head {
+  align-items: center;
+  display: flex;
+  font-size: 0.9375rem;
+  gap: 7px;
+}
+
+.head .quiet {
+  font-size: 0.75rem;
+  margin-left: auto;
+}
+
+.numbers {
+  display: grid;
+  gap: 1px;
+  margin: 0;
+}
+
+.numbers div {
+  display: flex;
+  gap: 10px;
+  justify-content: space-between;
+}
+
+dt {
+  color: var(--lc-ink-quiet);
+  font-weight: 400;
+}
+
+dd {
+  font-weight: 600;
+  margin: 0;
+  white-space: nowrap;
+}
+
+.fix {
+  border-top: 1px solid var(--lc-hairline);
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 12px;
+  padding-top: 5px;
+}
+
+.fix .btn {
+  font-size: 0.8125rem;
+  padding: 0;
+}
+</style>

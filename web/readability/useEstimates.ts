@@ -1,0 +1,117 @@
+import { wrap } from 'comlink';
+import { shallowRef, type ShallowRef } from 'vue';
+import type { ResizeRule } from '#core/contract/delivery';
+import type { MarkView, PhotoView } from '#core/contract/http';
+import { ESTIMATE_NUMBERS } from '#core/readability/batchEstimate';
+import { aspectOf } from '../mark/markPicture.ts';
+import { useDraft } from '../preset/draft.ts';
+import type { EstimateDeskApi } from '../workers/estimate.worker.ts';
+import type { DeskMark, DeskQuestion } from '../workers/estimateDesk.ts';
+
+/** Estimates of all photos by a worker, asked again whenever something has changed. */
+export function useEstimates(resize: () => ResizeRule | null): {
+  /** As `ESTIMATE` says, in the order of the photos; null while there are none. */
+  estimates: ShallowRef<Float32Array | null>;
+  /** Position of each photo in them. */
+  places: ShallowRef<ReadonlyMap<number, number>>;
+  /** The photos from here on. */
+  take: (photos: readonly PhotoView[]) => Promise<void>;
+  ask: () => Promise<void>;
+} {
+  const draft = useDraft();
+  const estimates = shallowRef<Float32Array | null>(null);
+  const places = shallowRef<ReadonlyMap<number, number>>(new Map());
+  let desk: ReturnType<typeof wrap<EstimateDeskApi>> | null = null;
+  let photos: readonly PhotoView[] = [];
+  let placed: readonly PhotoView[] = [];
+  let isAsking = false;
+  let asksAgain = false;
+
+  async function take(all: readonly PhotoView[]): Promise<void> {
+    photos = all;
+    await untilIdle();
+    if (photos !== all) return;
+    desk ??= wrap<EstimateDeskApi>(
+      new Worker(new URL('../workers/estimate.worker.ts', import.meta.url), { type: 'module' }),
+    );
+    const wanted = all.map(({ id, version, width, height, year }) => ({
+      ...{ id, version, width, height, year },
+    }));
+    // Photos whose light is not known yet are left open in the answers.
+    await desk.take(wanted).catch(() => undefined);
+    if (photos === all) await ask();
+  }
+
+  /** One question at a time: what changed meanwhile is asked as it is then. */
+  async function ask(): Promise<void> {
+    if (isAsking) {
+      asksAgain = true;
+      return;
+    }
+    isAsking = true;
+    try {
+      do {
+        asksAgain = false;
+        await askOnce();
+      } while (asksAgain);
+    } finally {
+      isAsking = false;
+    }
+  }
+
+  async function askOnce(): Promise<void> {
+    const asked = photos;
+    const question = deskQuestion();
+    if (!desk || !question || asked.length === 0) {
+      estimates.value = null;
+      return;
+    }
+    const numbers = await desk.answer(question).catch(() => null);
+    if (photos !== asked || numbers?.length !== asked.length * ESTIMATE_NUMBERS) return;
+    if (placed !== asked) {
+      placed = asked;
+      places.value = new Map(asked.map(({ id }, index) => [id, index]));
+    }
+    estimates.value = numbers;
+  }
+
+  function deskQuestion(): DeskQuestion | null {
+    const mark = draft.baseMark;
+    if (!mark) return null;
+    const marks = new Map([[mark.id, deskMark(mark)]]);
+    const own = [...draft.adjustments.keys()].flatMap((photoId) => {
+      const subject = draft.subjectOf(photoId);
+      if (!subject.mark) return [];
+      marks.set(subject.mark.id, deskMark(subject.mark));
+      const { rule, adjustment } = subject;
+      return [{ photoId, markId: subject.mark.id, rule, adjustment }];
+    });
+    const question: DeskQuestion = {
+      ...{ resize: resize(), rule: draft.baseRule, markId: mark.id, own },
+      marks: [...marks.values()],
+    };
+    // The worker is sent plain copies; what Vue makes of nested objects cannot be cloned.
+    return JSON.parse(JSON.stringify(question)) as DeskQuestion;
+  }
+
+  return { estimates, places, take, ask };
+}
+
+/** Photos and marks come first: what estimates need is some megabytes on the same connections. */
+const MOST_WAIT_MS = 400;
+
+function untilIdle(): Promise<void> {
+  return new Promise((done) => {
+    if (!('requestIdleCallback' in window)) setTimeout(done, 0);
+    else requestIdleCallback(() => done(), { timeout: MOST_WAIT_MS });
+  });
+}
+
+function deskMark(mark: MarkView): DeskMark {
+  const aspects =
+    mark.years &&
+    Object.fromEntries(
+      Object.entries(mark.years).map(([year, { ink }]) => [year, ink.width / ink.height]),
+    );
+  return { id: mark.id, version: mark.version, aspect: aspectOf(mark), aspects };
+}

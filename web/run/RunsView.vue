@@ -1,0 +1,100 @@
+<script setup lang="ts">
+import { onMounted } from 'vue';
+import EmptyState from '../ui/EmptyState.vue';
+import RunStateSign from './RunStateSign.vue';
+import { agoText, bytesText, counted } from '../ui/format.ts';
+import { useNotices } from '../app/notices.ts';
+import { useRuns } from './runs.ts';
+
+const runs = useRuns();
+const notices = useNotices();
+onMounted(() => notices.attempt(() => runs.load()));
+</script>
+
+<template>
+  <div class="page">
+    <header class="page-head">
+      <h1>Runs</h1>
+      <span class="quiet">Every export, newest first</span>
+    </header>
+    <EmptyState
+      v-if="runs.isLoaded && runs.runs.length === 0"
+      title="No runs yet"
+      text="An export of a batch is listed here, while it goes and afterwards."
+    >
+      <RouterLink class="btn btn-outline-secondary" to="/batches">To the batches</RouterLink>
+    </EmptyState>
+    <ul class="list">
+      <li v-for="run in runs.runs" :key="run.id">
+        <RouterLink :to="`/runs/${run.id}`" class="run">
+          <span class="cover"
+            ><img v-if="run.coverItemId" :src="`/api/outputs/${run.coverItemId}/tile`" alt=""
+          /></span>
+          <span class="text">
+            <b class="serif">{{ run.batchName }}</b>
+            <span class="quiet">{{ run.deliveryName }}, {{ run.presetName }}</span>
+          </span>
+          <span class="number quiet"
+            >{{ counted(run.written, 'file') }}, {{ bytesText(run.bytesAfter) }}</span
+          >
+          <span class="quiet when">{{ agoText(run.createdAt) }}</span>
+          <RunStateSign :run="run" />
+        </RouterLink>
+      </li>
+    </ul>
+  </div>
+</template>
+
+<style scoped>
+.list {
+  display: grid;
+  list-style: none;
+  margin: 0;
+  max-width: 1180px;
+  padding: 0;
+}
+
+.run {
+  align-items: center;
+  border-bottom: 1px solid var(--lc-hairline);
+  color: var(--lc-ink);
+  display: grid;
+  gap: 22px;
+  grid-template-columns: 104px minmax(0, 1fr) auto 110px 170px;
+  padding: 10px 8px;
+  text-decoration: none;
+}
+
+.run:hover {
+  background: var(--lc-card);
+}
+
+.cover {
+  aspect-ratio: 3 / 2;
+  background: var(--lc-paper-deep);
+  border-radius: 3px;
+  overflow: hidden;
+}
+
+.cover img {
+  height: 100%;
+  object-fit: cover;
+  width: 100%;
+}
+
+.text {
+  display: grid;
+  min-width: 0;
+}
+
+.text > * {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+b {
+  font-size: 1.1rem;
+  font-weight: 500;
+}
+</style>

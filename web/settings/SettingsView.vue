@@ -1,0 +1,256 @@
+<script setup lang="ts">
+import { ref } from 'vue';
+import { BButton } from 'bootstrap-vue-next/components/BButton';
+import type { Settings } from '#core/contract/settings';
+import { ApiError, sentenceOf } from '../api/client.ts';
+import SurroundSwitch from '../app/SurroundSwitch.vue';
+import { SHORTCUTS } from '../app/shortcuts.ts';
+import { useLibrary } from '../app/library.ts';
+import { useNotices } from '../app/notices.ts';
+
+const library = useLibrary();
+const notices = useNotices();
+const name = ref(library.settings.name);
+const copyright = ref(library.settings.copyright);
+const palette = ref(library.settings.palette.map((colour) => ({ ...colour })));
+const newFolder = ref('');
+const problem = ref<string | null>(null);
+const folderProblem = ref<string | null>(null);
+
+async function save(part: Partial<Settings>): Promise<boolean> {
+  problem.value = null;
+  try {
+    await library.saveSettings(part);
+    return true;
+  } catch (error) {
+    problem.value = sentenceOf(error);
+    return false;
+  }
+}
+
+async function saveYou(): Promise<void> {
+  const used = palette.value.filter((colour) => colour.name.trim() !== '');
+  const isSaved = await save({ name: name.value, copyright: copyright.value, palette: used });
+  if (isSaved) notices.done('Settings are saved.');
+}
+
+async function addFolder(): Promise<void> {
+  folderProblem.value = null;
+  try {
+    const folders = [...library.settings.folders, newFolder.value.trim()];
+    await library.saveSettings({ folders });
+    newFolder.value = '';
+  } catch (error) {
+    folderProblem.value =
+      error instanceof ApiError
+        ? (Object.values(error.details)[0] ?? error.message)
+        : sentenceOf(error);
+  }
+}
+
+function removeFolder(folder: string): void {
+  void save({ folders: library.settings.folders.filter((some) => some !== folder) });
+}
+
+/** ©, the year and the name: what is tedious to type. */
+function suggestCopyright(): void {
+  copyright.value = `© ${new Date().getFullYear()} ${name.value}`.trim();
+}
+</script>
+
+<template>
+  <div class="page">
+    <header class="page-head"><h1>Settings</h1></header>
+    <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+    <div class="columns">
+      <div class="column">
+        <form class="card-plain part" @submit.prevent="saveYou">
+          <h2>You</h2>
+          <label>
+            <span class="form-label">Name</span>
+            <input v-model="name" class="form-control" autocomplete="name" maxlength="200" />
+          </label>
+          <label>
+            <span class="form-label">Copyright line</span>
+            <input v-model="copyright" class="form-control" maxlength="200" />
+          </label>
+          <button class="btn btn-link small" type="button" @click="suggestCopyright">
+            © and this year
+          </button>
+          <h3>Palette</h3>
+          <p class="quiet">Colours of your own, offered as tones.</p>
+          <div v-for="(colour, index) in palette" :key="index" class="colour">
+            <input v-model="colour.colour" type="color" :aria-label="`Colour ${index + 1}`" />
+            <input
+              v-model="colour.name"
+              class="form-control"
+              :aria-label="`Name of colour ${index + 1}`"
+              placeholder="Name"
+            />
+            <button class="btn btn-link" type="button" @click="palette.splice(index, 1)">
+              Remove
+            </button>
+          </div>
+          <div class="line">
+            <button
+              class="btn btn-outline-secondary"
+              type="button"
+              @click="palette.push({ name: '', colour: '#8f6220' })"
+            >
+              Add a colour
+            </button>
+            <BButton class="end" variant="primary" type="submit">Save</BButton>
+          </div>
+        </form>
+        <section class="card-plain part" aria-label="Surround">
+          <h2>Surround</h2>
+          <p class="quiet">What photos are judged against.</p>
+          <SurroundSwitch />
+        </section>
+      </div>
+      <div class="column">
+        <section class="card-plain part" aria-label="Folders">
+          <h2>Folders</h2>
+          <p class="quiet">
+            Light Crest reads and writes only in these, and in its own data folder.
+          </p>
+          <ul class="folders">
+            <li v-for="folder in library.configuredFolders" :key="folder">
+              <span>{{ folder }}</span><span class="quiet">set at start</span>
+            </li>
+            <li v-for="folder in library.settings.folders" :key="folder">
+              <span>{{ folder }}</span>
+              <button
+                class="btn btn-link"
+                type="button"
+                :aria-label="`Remove ${folder}`"
+                @click="removeFolder(folder)"
+              >
+                Remove
+              </button>
+            </li>
+          </ul>
+          <form class="line" @submit.prevent="addFolder">
+            <input
+              v-model="newFolder"
+              class="form-control"
+              aria-label="Full path of a folder"
+              placeholder="Full path of a folder"
+            />
+            <button
+              class="btn btn-outline-secondary"
+              type="submit"
+              :disabled="newFolder.trim() === ''"
+            >
+              Allow
+            </button>
+          </form>
+          <p v-if="folderProblem" class="problem" role="alert">{{ folderProblem }}</p>
+        </section>
+        <section class="card-plain part" aria-label="Shortcuts">
+          <h2>Shortcuts</h2>
+          <dl>
+            <template v-for="{ keys, does } in SHORTCUTS" :key="does">
+              <dt>
+                <kbd v-for="key in keys" :key="key">{{ key }}</kbd>
+              </dt>
+              <dd>{{ does }}</dd>
+            </template>
+          </dl>
+        </section>
+      </div>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.columns {
+  align-items: start;
+  display: grid;
+  gap: 22px;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1.15fr);
+  max-width: 1180px;
+}
+
+.column,
+.part {
+  display: grid;
+  gap: 22px;
+}
+
+.part {
+  gap: 10px;
+  padding: 18px 22px 20px;
+}
+
+label {
+  display: grid;
+}
+
+.small {
+  justify-self: start;
+  margin-left: -0.35rem;
+}
+
+.colour,
+.line {
+  align-items: center;
+  display: flex;
+  gap: 10px;
+}
+
+.colour input[type='color'] {
+  background: none;
+  border: 1px solid var(--lc-hairline);
+  border-radius: var(--lc-radius);
+  flex: none;
+  height: 31px;
+  padding: 2px;
+  width: 40px;
+}
+
+.end {
+  margin-left: auto;
+}
+
+.folders {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+
+.folders li {
+  align-items: center;
+  border-bottom: 1px solid var(--lc-hairline);
+  display: flex;
+  gap: 12px;
+  justify-content: space-between;
+  min-height: 36px;
+  overflow-wrap: anywhere;
+}
+
+.folders .quiet {
+  white-space: nowrap;
+}
+
+.problem {
+  color: var(--lc-lost-deep);
+}
+
+dl {
+  align-items: baseline;
+  display: grid;
+  gap: 7px 16px;
+  grid-template-columns: auto 1fr;
+  margin: 0;
+}
+
+dt {
+  display: flex;
+  gap: 4px;
+}
+
+dd {
+  margin: 0;
+}
+</style>

@@ -1,0 +1,302 @@
+<script setup lang="ts">
+import { computed, onMounted, ref } from 'vue';
+import { BButton } from 'bootstrap-vue-next/components/BButton';
+import IconPhotos from '~icons/tabler/photo-down';
+import { agoText, counted, remainingText } from '../ui/format.ts';
+import { shortRecipe } from '../delivery/recipeText.ts';
+import { useIntake } from '../batch/useIntake.ts';
+import { useBatches } from '../batch/batches.ts';
+import { useLibrary } from '../app/library.ts';
+import { useNotices } from '../app/notices.ts';
+import { useRuns } from '../run/runs.ts';
+import FolderPicker from '../settings/FolderPicker.vue';
+import LandingPlace from '../ui/LandingPlace.vue';
+import ProgressRing from '../ui/ProgressRing.vue';
+
+const LAST_BATCHES = 6;
+const batches = useBatches();
+const library = useLibrary();
+const runs = useRuns();
+const notices = useNotices();
+const { takeFiles, takeFolder } = useIntake();
+const landing = ref<InstanceType<typeof LandingPlace> | null>(null);
+const isPicking = ref(false);
+
+onMounted(() => notices.attempt(() => batches.load()));
+
+const last = computed(() => batches.batches.slice(0, LAST_BATCHES));
+const tickets = computed(() => library.deliveries.filter((delivery) => delivery.favourite));
+const isNew = computed(() => library.marks.length === 0);
+const presetName = (id: number | null): string =>
+  library.presetOf(id)?.name ?? 'the preset you choose';
+</script>
+
+<template>
+  <div class="start">
+    <LandingPlace ref="landing" class="landing" label="Photos" @dropped="takeFiles($event)">
+      <template #default="{ isOver }">
+        <div class="sill" :class="{ over: isOver }">
+          <IconPhotos class="icon" aria-hidden="true" />
+          <div class="words">
+            <h1>Drop photos or a folder</h1>
+            <p class="quiet">They are copied in; your own files are never changed.</p>
+          </div>
+          <div class="ways">
+            <BButton variant="primary" @click="landing?.chooseFiles()">Choose photos</BButton>
+            <BButton variant="outline-secondary" @click="landing?.chooseFolder()"
+              >Choose a folder</BButton
+            >
+            <BButton variant="link" @click="isPicking = true">Read a folder in place</BButton>
+          </div>
+        </div>
+      </template>
+    </LandingPlace>
+
+    <section v-if="isNew" class="steps" aria-label="First steps">
+      <h2>Three steps to the first marked photo</h2>
+      <ol>
+        <li>
+          <RouterLink to="/marks">Add your mark</RouterLink
+          ><span class="quiet">a logo or signature as SVG or PNG</span>
+        </li>
+        <li>
+          <span>Drop photos above</span
+          ><span class="quiet">and drag the mark to where it belongs</span>
+        </li>
+        <li>
+          <RouterLink to="/deliveries">Say how they go out</RouterLink
+          ><span class="quiet">size, type, names and folder; then export</span>
+        </li>
+      </ol>
+      <p class="quiet">
+        To look around first, stop this and run <kbd>npm run demo</kbd>: it has photos, marks and
+        presets of its own.
+      </p>
+    </section>
+
+    <section v-if="tickets.length > 0" aria-label="Deliveries">
+      <h2>Straight to a delivery</h2>
+      <div class="tickets">
+        <LandingPlace
+          v-for="delivery in tickets"
+          :key="delivery.id"
+          :label="delivery.name"
+          @dropped="takeFiles($event, { deliveryId: delivery.id })"
+        >
+          <template #default="{ isOver }">
+            <div class="ticket" :class="{ over: isOver }">
+              <h3>{{ delivery.name }}</h3>
+              <p class="number">{{ shortRecipe(delivery.recipe) }}</p>
+              <p class="quiet with">{{ presetName(delivery.presetId) }}</p>
+              <span class="hint quiet">drop photos here</span>
+            </div>
+          </template>
+        </LandingPlace>
+      </div>
+    </section>
+
+    <section v-if="runs.underWay.length > 0" aria-label="Runs under way">
+      <h2>Under way</h2>
+      <RouterLink
+        v-for="run in runs.underWay"
+        :key="run.id"
+        :to="`/runs/${run.id}`"
+        class="run number"
+      >
+        <ProgressRing :share="(run.written + run.skipped + run.failed) / Math.max(1, run.total)" />
+        <b>{{ run.batchName }}</b> {{ run.deliveryName }}, {{ run.written }} of {{ run.total }}
+        <span class="quiet">{{
+          run.state === 'paused'
+            ? 'paused'
+            : run.remainingMs === null
+              ? ''
+              : remainingText(run.remainingMs)
+        }}</span>
+      </RouterLink>
+    </section>
+
+    <section v-if="last.length > 0" aria-label="Last batches">
+      <h2>Last batches</h2>
+      <div class="covers">
+        <RouterLink
+          v-for="batch in last"
+          :key="batch.id"
+          :to="`/batches/${batch.id}`"
+          class="cover"
+        >
+          <img v-if="batch.coverId" :src="`/api/photos/${batch.coverId}/tile`" alt="" />
+          <span v-else class="blank" />
+          <span class="caption"
+            ><b class="serif">{{ batch.name }}</b
+            ><span class="quiet number"
+              >{{ counted(batch.photoCount, 'photo') }}, {{ agoText(batch.openedAt) }}</span
+            ></span
+          >
+        </RouterLink>
+      </div>
+    </section>
+    <FolderPicker
+      v-model="isPicking"
+      title="Read a folder in place"
+      action="Read this folder"
+      @done="takeFolder($event)"
+    />
+  </div>
+</template>
+
+<style scoped>
+.start {
+  display: grid;
+  gap: 30px;
+  grid-auto-rows: min-content;
+  height: 100%;
+  overflow: auto;
+  padding: 26px 32px 48px;
+}
+
+h2 {
+  margin-bottom: 12px;
+}
+
+.sill {
+  align-items: center;
+  background: var(--lc-paper-deep);
+  border: 1.5px dashed #b6ab93;
+  border-radius: 8px;
+  display: flex;
+  gap: 26px;
+  min-height: 188px;
+  padding: 30px 38px;
+  transition: background-color var(--lc-quick);
+}
+
+.sill.over,
+.ticket.over {
+  background: #f2e3c4;
+  border-color: var(--lc-brass);
+}
+
+.icon {
+  color: var(--lc-brass);
+  flex: none;
+  font-size: 52px;
+  stroke-width: 1.3;
+}
+
+.words h1 {
+  font-size: 2rem;
+}
+
+.ways {
+  display: grid;
+  gap: 8px;
+  justify-items: stretch;
+  margin-left: auto;
+}
+
+.steps ol {
+  counter-reset: step;
+  display: grid;
+  gap: 14px;
+  grid-template-columns: repeat(3, 1fr);
+  list-style: none;
+  margin: 0 0 12px;
+  padding: 0;
+}
+
+.steps li {
+  background: var(--lc-card);
+  border: 1px solid var(--lc-hairline);
+  border-radius: 6px;
+  counter-increment: step;
+  display: grid;
+  padding: 14px 18px 16px;
+}
+
+.steps li::before {
+  color: var(--lc-brass);
+  content: counter(step);
+  font-family: var(--lc-serif);
+  font-size: 1.6rem;
+}
+
+.tickets {
+  display: grid;
+  gap: 14px;
+  grid-template-columns: repeat(auto-fill, minmax(270px, 1fr));
+}
+
+.ticket {
+  background: var(--lc-card);
+  border: 1px solid var(--lc-hairline);
+  border-left: 4px solid var(--lc-brass-light);
+  border-radius: 6px;
+  display: grid;
+  gap: 2px;
+  padding: 14px 18px;
+  position: relative;
+}
+
+.ticket h3 {
+  font-size: 1.2rem;
+}
+
+.with {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+.hint {
+  font-size: 0.78rem;
+  position: absolute;
+  right: 14px;
+  top: 16px;
+}
+
+.run {
+  align-items: center;
+  color: var(--lc-ink);
+  display: flex;
+  gap: 8px;
+  text-decoration: none;
+}
+
+.covers {
+  display: grid;
+  gap: 18px;
+  grid-template-columns: repeat(auto-fill, minmax(270px, 1fr));
+}
+
+.cover {
+  color: var(--lc-ink);
+  display: grid;
+  gap: 8px;
+  text-decoration: none;
+}
+
+.cover img,
+.blank {
+  aspect-ratio: 3 / 2;
+  background: var(--lc-paper-deep);
+  border-radius: 3px;
+  object-fit: cover;
+  width: 100%;
+}
+
+.cover:hover .caption b {
+  color: var(--lc-brass-deep);
+}
+
+.caption {
+  display: grid;
+}
+
+.caption b {
+  font-size: 1.05rem;
+  font-weight: 500;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+</style>
