@@ -308,7 +308,7 @@ test('presets come in as files, a taken name is asked about, and they keep their
   const naming = page.getByRole('dialog', { name: 'Save as a new preset' });
   await naming.getByLabel('Name').fill('Low right');
   await naming.getByRole('button', { name: 'Save' }).click();
-  await page.getByRole('button', { name: 'Update that one' }).click();
+  await page.getByRole('button', { name: 'Replace what it holds' }).click();
   await expect(page.getByRole('heading', { name: 'Low right', exact: true })).toBeVisible();
   await expect(page.getByText('centred', { exact: true })).toBeVisible();
   expect(readdirSync(app.pictures)).toContain('high.preset.json');

@@ -3,7 +3,7 @@ import { computed, onMounted, onScopeDispose, ref, watch } from 'vue';
 import { sentenceOf } from '../api/client.ts';
 import { listening, onServerEvent } from '../api/events.ts';
 import { watchViewLoading } from './viewLoading.ts';
-import ConflictDialog from './ConflictDialog.vue';
+import AskHost from '../ui/AskHost.vue';
 import AppHeader from './AppHeader.vue';
 import ErrorState from './ErrorState.vue';
 import NoticeTray from './NoticeTray.vue';
@@ -85,7 +85,7 @@ onServerEvent('run', (run) => {
       </RouterView>
     </main>
     <NoticeTray />
-    <ConflictDialog />
+    <AskHost />
     <ShortcutList />
   </div>
 </template>

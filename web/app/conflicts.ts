@@ -1,56 +1,40 @@
-import { defineStore } from 'pinia';
-import { ref } from 'vue';
 import { ApiError, CHANGED_CODE } from '../api/client.ts';
+import { ask } from '../ui/ask.ts';
 
 /** Which of two states goes on: what is in this window, or what another one saved meanwhile. */
 export type ConflictChoice = 'mine' | 'theirs';
 
-interface Conflict {
-  /** A sentence that names what was changed. */
-  readonly text: string;
-  readonly decide: (choice: ConflictChoice) => void;
+/** Asks about what was changed in two windows. */
+export async function chooseSide(text: string): Promise<ConflictChoice> {
+  const given = await ask({
+    ...{ title: 'Changed in two windows', text, mustAnswer: true },
+    detail: 'Keep what is in this window in its place, or take over what was saved there.',
+    answers: [
+      { label: 'Take over theirs', kind: 'other' },
+      { label: 'Keep mine', kind: 'main' },
+    ],
+  });
+  return given?.index === 0 ? 'theirs' : 'mine';
 }
 
-/** Questions about what was changed in two windows: one at a time, asked in the one dialog for it. */
-export const useConflicts = defineStore('conflicts', () => {
-  const open = ref<Conflict | null>(null);
-  let last: Promise<unknown> = Promise.resolve();
-
-  function ask(text: string): Promise<ConflictChoice> {
-    const asked = last.then(
-      () =>
-        new Promise<ConflictChoice>((done) => {
-          open.value = {
-            text,
-            decide: (choice) => {
-              open.value = null;
-              done(choice);
-            },
-          };
-        }),
-    );
-    last = asked;
-    return asked;
-  }
-
-  /**
-   * Saves a change made to a version. Where another was saved since, the photographer says which goes
-   * on.
-   *
-   * @returns what the server has now, or null where the other one goes on
-   */
-  async function saveOn<T>(base: number, send: (base: number) => Promise<T>): Promise<T | null> {
-    for (let version = base; ;) {
-      try {
-        return await send(version);
-      } catch (error) {
-        const isChanged = error instanceof ApiError && error.code === CHANGED_CODE;
-        if (!isChanged) throw error;
-        if ((await ask(error.message)) === 'theirs') return null;
-        version = Number(error.details.version);
-      }
+/**
+ * Saves a change made to a version. Where another was saved since, the photographer says which goes
+ * on.
+ *
+ * @returns what the server has now, or null where the other one goes on
+ */
+export async function saveOn<T>(
+  base: number,
+  send: (base: number) => Promise<T>,
+): Promise<T | null> {
+  for (let version = base; ;) {
+    try {
+      return await send(version);
+    } catch (error) {
+      const isChanged = error instanceof ApiError && error.code === CHANGED_CODE;
+      if (!isChanged) throw error;
+      if ((await chooseSide(error.message)) === 'theirs') return null;
+      version = Number(error.details.version);
     }
   }
-
-  return { open, ask, saveOn };
-});
+}

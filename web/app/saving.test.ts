@@ -3,7 +3,8 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { ApiError } from '../api/client.ts';
 import { noteAnswer, noteAway } from '../api/connection.ts';
 import { later } from '../testing/fakeServer.ts';
-import { useConflicts } from './conflicts.ts';
+import { asked } from '../ui/ask.ts';
+import { chooseSide, saveOn } from './conflicts.ts';
 import { useNotices } from './notices.ts';
 import { useSaving, type SendOptions } from './saving.ts';
 
@@ -183,15 +184,20 @@ describe('where it is refused', () => {
   });
 });
 
+/** As the buttons of the dialog do. */
+function decide(side: 'mine' | 'theirs'): void {
+  asked.value?.give({ index: side === 'theirs' ? 0 : 1, text: '' });
+}
+
 describe('where another window was first', () => {
   it('goes on from there, if this one is to be kept', async () => {
     outcome = () => Promise.reject(changedTo(12));
     put('mine', { base: 7 });
     const done = useSaving().flush();
     await vi.advanceTimersByTimeAsync(1);
-    expect(useConflicts().open?.text).toContain('another window');
+    expect(asked.value?.question.text).toContain('another window');
     outcome = () => Promise.resolve(13);
-    useConflicts().open?.decide('mine');
+    decide('mine');
     expect(await done).toBe(true);
     expect(sent).toEqual([
       ['mine', 7],
@@ -204,7 +210,7 @@ describe('where another window was first', () => {
     const { theirs, refused } = put('mine', { base: 7 });
     const done = useSaving().flush();
     await vi.advanceTimersByTimeAsync(1);
-    useConflicts().open?.decide('theirs');
+    decide('theirs');
     expect(await done).toBe(false);
     expect(theirs).toHaveBeenCalledOnce();
     expect(refused).not.toHaveBeenCalled();
@@ -252,33 +258,31 @@ describe('leaving the page', () => {
 
 describe('questions of conflicts', () => {
   it('are asked one after the other', async () => {
-    const conflicts = useConflicts();
-    const first = conflicts.ask('one');
-    const second = conflicts.ask('two');
+    const first = chooseSide('one');
+    const second = chooseSide('two');
     await vi.advanceTimersByTimeAsync(1);
-    expect(conflicts.open?.text).toBe('one');
-    conflicts.open?.decide('mine');
+    expect(asked.value?.question.text).toBe('one');
+    decide('mine');
     expect(await first).toBe('mine');
     await vi.advanceTimersByTimeAsync(1);
-    expect(conflicts.open?.text).toBe('two');
-    conflicts.open?.decide('theirs');
+    expect(asked.value?.question.text).toBe('two');
+    decide('theirs');
     expect(await second).toBe('theirs');
-    expect(conflicts.open).toBe(null);
+    expect(asked.value).toBe(null);
   });
 
   it('are asked again where a third window was quicker', async () => {
-    const conflicts = useConflicts();
     const bases: number[] = [];
-    const saved = conflicts.saveOn(1, (base) => {
+    const saved = saveOn(1, (base) => {
       bases.push(base);
       return base < 3 ? Promise.reject(changedTo(base + 1)) : Promise.resolve('saved');
     });
-    for (let asked = 0; asked < 2; asked++) {
+    for (let times = 0; times < 2; times++) {
       await vi.advanceTimersByTimeAsync(1);
-      conflicts.open?.decide('mine');
+      decide('mine');
     }
     expect(await saved).toBe('saved');
     expect(bases).toEqual([1, 2, 3]);
-    await expect(conflicts.saveOn(1, () => Promise.reject(REFUSED))).rejects.toBe(REFUSED);
+    await expect(saveOn(1, () => Promise.reject(REFUSED))).rejects.toBe(REFUSED);
   });
 });

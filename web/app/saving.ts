@@ -10,7 +10,7 @@ import {
 } from '../api/client.ts';
 import { isAway, onBack } from '../api/connection.ts';
 import { onReconnect } from '../api/events.ts';
-import { useConflicts } from './conflicts.ts';
+import { chooseSide } from './conflicts.ts';
 import { useNotices } from './notices.ts';
 
 export interface SendOptions extends CallOptions {
@@ -58,7 +58,6 @@ const LONGEST_RETRY_MS = 20_000;
  */
 export const useSaving = defineStore('saving', () => {
   const notices = useNotices();
-  const conflicts = useConflicts();
   const entries = shallowRef<Entry[]>([]);
   let sending: Promise<boolean> | null = null;
   let timer: ReturnType<typeof setTimeout> | undefined;
@@ -175,7 +174,7 @@ export const useSaving = defineStore('saving', () => {
   async function decline(entry: Entry, error: ApiError): Promise<'sent' | 'refused'> {
     const { saved } = entry;
     if (error.code === CHANGED_CODE) {
-      if ((await conflicts.ask(error.message)) === 'mine') {
+      if ((await chooseSide(error.message)) === 'mine') {
         entry.base = Number(error.details.version);
         if (entry.next) entry.saved = entry.next;
         entry.next = null;

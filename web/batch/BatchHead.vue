@@ -7,9 +7,8 @@ import type { BatchView } from '#core/contract/http';
 import { counted } from '../ui/format.ts';
 import { useBatches } from './batches.ts';
 import { useNotices } from '../app/notices.ts';
-import ConfirmDialog from '../ui/ConfirmDialog.vue';
 import FolderPicker from '../settings/FolderPicker.vue';
-import NameDialog from '../ui/NameDialog.vue';
+import { askName, askSure } from '../ui/ask.ts';
 import SurroundSwitch from '../app/SurroundSwitch.vue';
 
 /** Over the wall: what batch this is, what is selected, what can be done with the batch itself. */
@@ -19,12 +18,12 @@ defineEmits<{ add: []; all: []; none: []; remove: []; leaveOut: [] }>();
 const batches = useBatches();
 const notices = useNotices();
 const router = useRouter();
-const isNaming = ref(false);
 const isPicking = ref(false);
-const isRemoving = ref(false);
 
-function rename(name: string): void {
-  void notices.attempt(() => batches.change(props.batch.id, { name }));
+async function rename(): Promise<void> {
+  const { id, name: present } = props.batch;
+  const name = await askName({ title: 'Rename the batch', name: present, action: 'Rename' });
+  if (name !== null) await notices.attempt(() => batches.change(id, { name }));
 }
 
 function readFolder(path: string): void {
@@ -32,6 +31,10 @@ function readFolder(path: string): void {
 }
 
 async function remove(): Promise<void> {
+  const text =
+    `${props.batch.name} leaves Light Crest, with the copies it made of dropped photos. ` +
+    'Your own files and everything exported stay where they are.';
+  if (!(await askSure('Delete this batch?', text, 'Delete the batch'))) return;
   await notices.attempt(async () => {
     await batches.remove(props.batch.id);
     await router.push('/batches');
@@ -69,30 +72,15 @@ async function remove(): Promise<void> {
         <BDropdownItemButton @click="$emit('add')">Add photos</BDropdownItemButton>
         <BDropdownItemButton @click="isPicking = true">Read a folder in place</BDropdownItemButton>
         <BDropdownItemButton @click="$emit('all')">Select all</BDropdownItemButton>
-        <BDropdownItemButton @click="isNaming = true">Rename</BDropdownItemButton>
-        <BDropdownItemButton @click="isRemoving = true">Delete the batch</BDropdownItemButton>
+        <BDropdownItemButton @click="rename">Rename</BDropdownItemButton>
+        <BDropdownItemButton @click="remove">Delete the batch</BDropdownItemButton>
       </BDropdown>
     </span>
-    <NameDialog
-      v-model="isNaming"
-      title="Rename the batch"
-      label="Name"
-      :name="batch.name"
-      action="Rename"
-      @done="rename"
-    />
     <FolderPicker
       v-model="isPicking"
       title="Read a folder in place"
       action="Read this folder"
       @done="readFolder"
-    />
-    <ConfirmDialog
-      v-model="isRemoving"
-      title="Delete this batch?"
-      :text="`${batch.name} leaves Light Crest, with the copies it made of dropped photos. Your own files and everything exported stay where they are.`"
-      action="Delete the batch"
-      @done="remove"
     />
   </header>
 </template>

@@ -12,7 +12,7 @@ import { FakeEventSource } from '../testing/fakeEventSource.ts';
 import { fakeServer, later, Refusal } from '../testing/fakeServer.ts';
 import { useAdjustmentSync } from './adjustmentSync.ts';
 import { useBatches } from './batches.ts';
-import { useConflicts } from '../app/conflicts.ts';
+import { asked } from '../ui/ask.ts';
 import { useDraft } from '../preset/draft.ts';
 import { useLibrary } from '../app/library.ts';
 import { useRuns } from '../run/runs.ts';
@@ -329,9 +329,10 @@ describe('the library', () => {
     const library = useLibrary();
     await library.load();
     library.changeSettings({ surround: 'black' });
-    await vi.waitFor(() => expect(useConflicts().open).not.toBe(null));
-    useConflicts().open?.decide('mine');
-    await vi.waitFor(() => expect(useSaving().waiting).toBe(0));
+    await vi.waitFor(() => {
+      asked.value?.give({ index: 1, text: '' });
+      expect(useSaving().waiting).toBe(0);
+    });
     expect(server.of('PUT', '/settings').map(({ body }) => body)).toMatchObject([
       { version: 3 },
       { surround: 'black', version: 8 },
@@ -339,9 +340,10 @@ describe('the library', () => {
     // It has version 9 by now, which this server does not take either.
     server.set('GET /settings', { ...settings, surround: 'paper', version: 8 });
     library.changeSettings({ surround: 'grey' });
-    await vi.waitFor(() => expect(useConflicts().open).not.toBe(null));
-    useConflicts().open?.decide('theirs');
-    await vi.waitFor(() => expect(library.settings.surround).toBe('paper'));
+    await vi.waitFor(() => {
+      asked.value?.give({ index: 0, text: '' });
+      expect(library.settings.surround).toBe('paper');
+    });
   });
 
   it('changes settings at once, from the version they have', async () => {

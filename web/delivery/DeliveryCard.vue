@@ -12,8 +12,7 @@ import { bytesText } from '../ui/format.ts';
 import { datesText, existingText, metadataText, resizeText, typeText } from './recipeText.ts';
 import { useLibrary } from '../app/library.ts';
 import { useNotices } from '../app/notices.ts';
-import ConfirmDialog from '../ui/ConfirmDialog.vue';
-import NameDialog from '../ui/NameDialog.vue';
+import { askName, askSure } from '../ui/ask.ts';
 import RecipeSheet, { type Phrase } from './RecipeSheet.vue';
 
 /** A recipe that reads like a sentence; each phrase is what one clicks to change it. */
@@ -22,14 +21,12 @@ const props = defineProps<{ delivery: DeliveryView; example: PhotoView | null; i
 const library = useLibrary();
 const notices = useNotices();
 const open = ref<Phrase | null>(null);
-const isNaming = ref(false);
 // A new delivery asks for its name at once.
 watch(
   () => props.isNew,
-  (isNew) => (isNaming.value = isNew),
+  (isNew) => isNew && void rename(),
   { immediate: true },
 );
-const isRemoving = ref(false);
 
 const recipe = computed(() => props.delivery.recipe);
 const presetName = computed(() => library.presetOf(props.delivery.presetId)?.name ?? 'any preset');
@@ -76,6 +73,19 @@ function changeRecipe(part: Partial<DeliveryRecipe>): void {
   change({ recipe: { ...recipe.value, ...part } });
 }
 
+async function rename(): Promise<void> {
+  const { name: present } = props.delivery;
+  const name = await askName({ title: 'Name of the delivery', name: present, action: 'Save' });
+  if (name !== null) change({ name });
+}
+
+async function remove(): Promise<void> {
+  const { id, name } = props.delivery;
+  const text = `${name} is removed. Files already written by it stay where they are.`;
+  if (!(await askSure('Delete this delivery?', text, 'Delete the delivery'))) return;
+  await notices.attempt(() => library.removeDelivery(id));
+}
+
 function duplicate(): void {
   const { name, presetId, recipe: same, folder, favourite } = props.delivery;
   const names = library.deliveries.map((delivery) => delivery.name);
@@ -100,9 +110,9 @@ function duplicate(): void {
         <IconStarOn v-if="delivery.favourite" /><IconStar v-else />
       </button>
       <span class="actions">
-        <button class="btn btn-link" type="button" @click="isNaming = true">Rename</button>
+        <button class="btn btn-link" type="button" @click="rename">Rename</button>
         <button class="btn btn-link" type="button" @click="duplicate">Duplicate</button>
-        <button class="btn btn-link" type="button" @click="isRemoving = true">Delete</button>
+        <button class="btn btn-link" type="button" @click="remove">Delete</button>
       </span>
     </header>
     <p class="sentence serif">
@@ -127,21 +137,6 @@ function duplicate(): void {
       @close="open = null"
     />
     <p v-if="exampleText" class="quiet number example">{{ exampleText }}</p>
-    <NameDialog
-      v-model="isNaming"
-      title="Name of the delivery"
-      label="Name"
-      :name="delivery.name"
-      action="Save"
-      @done="change({ name: $event })"
-    />
-    <ConfirmDialog
-      v-model="isRemoving"
-      title="Delete this delivery?"
-      :text="`${delivery.name} is removed. Files already written by it stay where they are.`"
-      action="Delete the delivery"
-      @done="notices.attempt(() => library.removeDelivery(delivery.id))"
-    />
   </article>
 </template>
 

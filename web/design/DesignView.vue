@@ -2,7 +2,6 @@
 import { useEventListener } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import { onBeforeRouteLeave, onBeforeRouteUpdate, useRouter } from 'vue-router';
-import { NAME_MAX_LENGTH } from '#core/contract/preset';
 import { duplicated, without } from '#core/design/edit';
 import { sentenceOf } from '../api/client.ts';
 import BackdropColumn from './BackdropColumn.vue';
@@ -11,7 +10,7 @@ import DesignStage from './DesignStage.vue';
 import LayerStack from './LayerStack.vue';
 import StartSheet from './StartSheet.vue';
 import ErrorState from '../app/ErrorState.vue';
-import NameDialog from '../ui/NameDialog.vue';
+import { askName } from '../ui/ask.ts';
 import PickOne from '../ui/PickOne.vue';
 import SurroundSwitch from '../app/SurroundSwitch.vue';
 import { newLayerId, provideDesk } from './useDesk.ts';
@@ -31,7 +30,6 @@ const router = useRouter();
 const tones = useTones();
 const problem = ref<string | null>(null);
 const isOpen = ref(false);
-const isNaming = ref(false);
 
 const toneOptions = computed(() =>
   tones.value.map(({ tone, label }) => ({
@@ -94,10 +92,10 @@ function nextTone(): void {
   desk.tone.value = all[(all.indexOf(desk.tone.value) + 1) % all.length];
 }
 
-function rename(name: string): void {
-  void notices.attempt(() =>
-    library.changeMark(props.id ?? 0, { name: name.slice(0, NAME_MAX_LENGTH) }),
-  );
+async function rename(): Promise<void> {
+  const present = desk.mark.value?.name ?? '';
+  const name = await askName({ title: 'Rename the mark', name: present, action: 'Rename' });
+  if (name !== null) await notices.attempt(() => library.changeMark(props.id ?? 0, { name }));
 }
 </script>
 
@@ -109,7 +107,7 @@ function rename(name: string): void {
       <LayerStack />
       <section class="middle">
         <header class="head">
-          <button type="button" class="title" title="Rename" @click="isNaming = true">
+          <button type="button" class="title" title="Rename" @click="rename">
             <h1>{{ desk.mark.value?.name }}</h1>
           </button>
           <span class="tones">
@@ -122,14 +120,6 @@ function rename(name: string): void {
       <BackdropColumn />
     </div>
     <DesignBench />
-    <NameDialog
-      v-model="isNaming"
-      title="Rename the mark"
-      label="Name"
-      :name="desk.mark.value?.name ?? ''"
-      action="Rename"
-      @done="rename"
-    />
   </div>
   <div v-else class="work" aria-busy="true" aria-label="Opening the mark">
     <div class="wall work-wall" />

@@ -8,7 +8,7 @@ import { api } from '../api/client.ts';
 import { useDesk } from './useDesk.ts';
 import { useNotices } from '../app/notices.ts';
 import BenchPanel from '../ui/BenchPanel.vue';
-import NameDialog from '../ui/NameDialog.vue';
+import { askName } from '../ui/ask.ts';
 import { finishClipboard } from './finishClipboard.ts';
 import { FINISH_LABELS, FINISH_PURPOSES } from './finishText.ts';
 
@@ -19,7 +19,6 @@ const emit = defineEmits<{ open: [kind: FinishKind | null] }>();
 const desk = useDesk();
 const notices = useNotices();
 const sets = ref<readonly FinishSetView[]>([]);
-const isNaming = ref(false);
 
 const target = computed(() => {
   if (desk.isWhole.value) return 'of the whole mark';
@@ -57,8 +56,13 @@ function use(name: string, finishes: readonly Finish[]): void {
   desk.changeFinishes(name, () => [...fitting]);
 }
 
-function keepSet(name: string): void {
-  void notices.attempt(async () => {
+async function keepSet(): Promise<void> {
+  const name = await askName({
+    ...{ title: 'Keep these finishes', label: 'Name of the set' },
+    ...{ name: 'Light on any photo', action: 'Keep' },
+  });
+  if (name === null) return;
+  await notices.attempt(async () => {
     const body = { name, finishes: desk.finishes.value };
     sets.value = await api.post<FinishSetView[]>('/finish-sets', body);
     notices.done(`${name} can be used on any mark.`);
@@ -104,19 +108,11 @@ function keepSet(name: string): void {
         >
           {{ set.name }}
         </BDropdownItemButton>
-        <BDropdownItemButton :disabled="on.size === 0" @click="isNaming = true">
+        <BDropdownItemButton :disabled="on.size === 0" @click="keepSet">
           Keep these under a name
         </BDropdownItemButton>
       </BDropdown>
     </div>
-    <NameDialog
-      v-model="isNaming"
-      title="Keep these finishes"
-      label="Name of the set"
-      name="Light on any photo"
-      action="Keep"
-      @done="keepSet"
-    />
   </BenchPanel>
 </template>
 

@@ -6,8 +6,7 @@ import { sharpUpTo } from '#core/mark/sharpness';
 import { useTones } from './useTones.ts';
 import { useLibrary } from '../app/library.ts';
 import { useNotices } from '../app/notices.ts';
-import ConfirmDialog from '../ui/ConfirmDialog.vue';
-import NameDialog from '../ui/NameDialog.vue';
+import { askName, askSure } from '../ui/ask.ts';
 import SplitMark from './SplitMark.vue';
 import BoxQuestion from './BoxQuestion.vue';
 import DownloadDialog from './DownloadDialog.vue';
@@ -20,14 +19,12 @@ const library = useLibrary();
 const notices = useNotices();
 const tones = useTones();
 const tone = ref<ToneChoice>('original');
-const asking = ref<'name' | 'delete' | 'download' | 'tone' | null>(null);
+const asking = ref<'download' | 'tone' | null>(null);
 const isAsking = (what: NonNullable<typeof asking.value>) =>
   computed({
     get: () => asking.value === what,
     set: (open: boolean) => (asking.value = open ? what : null),
   });
-const isNaming = isAsking('name');
-const isRemoving = isAsking('delete');
 const isDownloading = isAsking('download');
 const isDropping = isAsking('tone');
 const file = ref<HTMLInputElement | null>(null);
@@ -66,8 +63,17 @@ function change(part: { name?: string; retired?: boolean }): void {
   void notices.attempt(() => library.changeMark(props.mark.id, part));
 }
 
-function remove(): void {
-  void notices.attempt(() => library.removeMark(props.mark.id));
+async function rename(): Promise<void> {
+  const name = await askName({
+    ...{ title: 'Rename the mark', name: props.mark.name, action: 'Rename' },
+  });
+  if (name !== null) change({ name });
+}
+
+async function remove(): Promise<void> {
+  const text = `${props.mark.name} is removed from the library. The file it came from stays where it is.`;
+  if (!(await askSure('Delete this mark?', text, 'Delete the mark'))) return;
+  await notices.attempt(() => library.removeMark(props.mark.id));
 }
 
 function duplicate(): void {
@@ -117,16 +123,11 @@ function replace(event: Event): void {
         <RouterLink v-if="again" class="btn btn-link" :to="again.to">{{ again.label }}</RouterLink>
         <button class="btn btn-link" type="button" @click="file?.click()">Replace</button>
         <button class="btn btn-link" type="button" @click="duplicate">Duplicate</button>
-        <button class="btn btn-link" type="button" @click="isNaming = true">Rename</button>
+        <button class="btn btn-link" type="button" @click="rename">Rename</button>
         <button class="btn btn-link" type="button" @click="change({ retired: !mark.retired })">
           {{ mark.retired ? 'Bring back' : 'Retire' }}
         </button>
-        <button
-          v-if="mark.usedBy.length === 0"
-          class="btn btn-link"
-          type="button"
-          @click="isRemoving = true"
-        >
+        <button v-if="mark.usedBy.length === 0" class="btn btn-link" type="button" @click="remove">
           Delete
         </button>
         <input
@@ -139,21 +140,6 @@ function replace(event: Event): void {
         />
       </div>
     </div>
-    <NameDialog
-      v-model="isNaming"
-      title="Rename the mark"
-      label="Name"
-      :name="mark.name"
-      action="Rename"
-      @done="change({ name: $event })"
-    />
-    <ConfirmDialog
-      v-model="isRemoving"
-      title="Delete this mark?"
-      :text="`${mark.name} is removed from the library. The file it came from stays where it is.`"
-      action="Delete the mark"
-      @done="remove"
-    />
     <DownloadDialog v-model="isDownloading" :mark="mark" :tone="tone" />
     <ToneDropper v-model="isDropping" @picked="tone = $event" />
   </article>

@@ -5,13 +5,12 @@ import { useRouter } from 'vue-router';
 import { BButton } from 'bootstrap-vue-next/components/BButton';
 import BenchPanel from '../ui/BenchPanel.vue';
 import BenchTray from './bench/BenchTray.vue';
-import ConfirmDialog from '../ui/ConfirmDialog.vue';
 import EmptyState from '../ui/EmptyState.vue';
 import MarkedPhoto from './MarkedPhoto.vue';
 import ReadingSign from '../readability/ReadingSign.vue';
 import PresetHead from './PresetHead.vue';
-import RenamePresetDialog from './RenamePresetDialog.vue';
-import SavePresetDialog from './SavePresetDialog.vue';
+import { renamePreset, saveAsNewPreset } from './askPresetName.ts';
+import { askSure } from '../ui/ask.ts';
 import { isModal, isTyping } from '../ui/keyTargets.ts';
 import { fillRows } from '../ui/fillRows.ts';
 import { percentText } from '../readability/readingText.ts';
@@ -50,16 +49,7 @@ const rows = computed(() =>
 /** Out of the way of the mark. */
 const captionsHigh = computed(() => draft.rule.anchor.startsWith('bottom'));
 const isMarkHidden = ref(false);
-const asking = ref<'rename' | 'new' | 'delete' | null>(null);
 const isThere = computed(() => props.id === 0 || library.presetOf(props.id) !== null);
-const isAsking = (what: 'rename' | 'new' | 'delete') =>
-  computed({
-    get: () => asking.value === what,
-    set: (open: boolean) => (asking.value = open ? what : null),
-  });
-const isRenaming = isAsking('rename');
-const isNaming = isAsking('new');
-const isRemoving = isAsking('delete');
 
 onMounted(() => {
   // Here the rule is seen as it is, without what single photos have of their own.
@@ -71,24 +61,29 @@ function choose(id: number | null): void {
   void router.push(`/presets/${id ?? 0}`);
 }
 
+async function rename(): Promise<void> {
+  const id = draft.saved && (await renamePreset(draft.saved));
+  if (id !== null && id !== props.id) choose(id);
+}
+
+async function saveAsNew(): Promise<void> {
+  const id = await saveAsNewPreset();
+  if (id !== null) void router.replace(`/presets/${id}`);
+}
+
 function save(): void {
-  if (!draft.saved) {
-    isNaming.value = true;
-    return;
-  }
+  if (!draft.saved) return void saveAsNew();
   void notices.attempt(async () => {
     if (await draft.save()) notices.done(`${draft.name} is saved.`);
   });
 }
 
-function saved(id: number): void {
-  void router.replace(`/presets/${id}`);
-}
-
-function remove(): void {
+async function remove(): Promise<void> {
   const { saved } = draft;
   if (!saved) return;
-  void notices.attempt(async () => {
+  const text = `${saved.name} is removed. Photos already exported with it stay as they are.`;
+  if (!(await askSure('Delete this preset?', text, 'Delete the preset'))) return;
+  await notices.attempt(async () => {
     await library.removePreset(saved.id);
     await router.push('/presets');
   });
@@ -151,12 +146,12 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
         }}</template>
         <div class="links">
           <template v-if="draft.saved">
-            <button class="btn btn-link" type="button" @click="isRenaming = true">Rename</button>
-            <button class="btn btn-link" type="button" @click="isNaming = true">
+            <button class="btn btn-link" type="button" @click="rename">Rename</button>
+            <button class="btn btn-link" type="button" @click="saveAsNew">
               {{ draft.isDirty ? 'Save as new' : 'Duplicate' }}
             </button>
             <a class="btn btn-link" :href="`/api/presets/${draft.saved.id}/file`" download>File</a>
-            <button class="btn btn-link" type="button" @click="isRemoving = true">Delete</button>
+            <button class="btn btn-link" type="button" @click="remove">Delete</button>
           </template>
         </div>
         <button
@@ -172,20 +167,6 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
         </BButton>
       </BenchPanel>
     </BenchTray>
-    <RenamePresetDialog
-      v-if="draft.saved"
-      v-model="isRenaming"
-      :preset="draft.saved"
-      @updated="choose"
-    />
-    <SavePresetDialog v-model="isNaming" @saved="saved" />
-    <ConfirmDialog
-      v-model="isRemoving"
-      title="Delete this preset?"
-      :text="`${draft.name} is removed. Photos already exported with it stay as they are.`"
-      action="Delete the preset"
-      @done="remove"
-    />
   </div>
 </template>
 

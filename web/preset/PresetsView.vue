@@ -5,7 +5,6 @@ import { VueDraggable } from 'vue-draggable-plus';
 import type { PhotoView, PresetView } from '#core/contract/http';
 import { allowedTones } from '#core/readability/choice';
 import EmptyState from '../ui/EmptyState.vue';
-import NameTakenDialog from '../ui/NameTakenDialog.vue';
 import PickOne from '../ui/PickOne.vue';
 import PresetCard from './PresetCard.vue';
 import { usePresetFiles } from './usePresetFiles.ts';
@@ -72,20 +71,6 @@ function over(event: DragEvent): void {
   if (!event.dataTransfer?.types.includes('Files')) return;
   event.preventDefault();
   isOver.value = true;
-}
-
-const isAsking = computed({
-  get: () => files.taken.value !== null,
-  // Closed without an answer: that file is left alone.
-  set: (open: boolean) => {
-    if (!open && !answered) void files.leave();
-  },
-});
-let answered = false;
-
-function answer(decide: () => Promise<void>): void {
-  answered = true;
-  void decide().finally(() => (answered = false));
 }
 
 /** Mean L* of a photo on which a dark mark shows well, and of one for every other tone. */
@@ -175,13 +160,6 @@ function photoFor(preset: PresetView): PhotoView | null {
         @move="move(preset, $event)"
       />
     </VueDraggable>
-    <NameTakenDialog
-      v-model="isAsking"
-      :name="files.asked.value?.name ?? ''"
-      :free-name="files.free.value"
-      @update="answer(files.update)"
-      @keep-both="answer(files.keepBoth)"
-    />
   </div>
 </template>
 

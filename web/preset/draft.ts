@@ -11,7 +11,7 @@ import {
 } from '#core/placement/adjustment';
 import { freeName, suggestName } from '#core/placement/suggestName';
 import { useSteps } from '../ui/useSteps.ts';
-import { useConflicts } from '../app/conflicts.ts';
+import { saveOn } from '../app/conflicts.ts';
 import { useLibrary } from '../app/library.ts';
 import { NEW_PRESET, useUnsavedPresets } from './unsavedPresets.ts';
 
@@ -41,7 +41,6 @@ const NONE: ReadonlyMap<number, Adjustment> = new Map();
  */
 export const useDraft = defineStore('draft', () => {
   const library = useLibrary();
-  const conflicts = useConflicts();
   const unsaved = useUnsavedPresets();
   let hasOpened = false;
   /** Version of the preset that the bench started from. */
@@ -243,7 +242,7 @@ export const useDraft = defineStore('draft', () => {
     wish: ReturnType<typeof wishNamed>,
     version: number,
   ): Promise<boolean> {
-    const now = await conflicts.saveOn(version, (baseVersion) =>
+    const now = await saveOn(version, (baseVersion) =>
       library.savePreset(id, { ...wish, baseVersion }),
     );
     if (now) {

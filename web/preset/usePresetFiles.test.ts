@@ -3,6 +3,7 @@ import { beforeEach, expect, it, vi } from 'vitest';
 import type { MarkView, PresetView, PresetWish } from '#core/contract/http';
 import { useLibrary } from '../app/library.ts';
 import { useNotices } from '../app/notices.ts';
+import { asked } from '../ui/ask.ts';
 import { usePresetFiles } from './usePresetFiles.ts';
 
 let wishes: { id: number | null; wish: PresetWish }[];
@@ -55,21 +56,26 @@ it('says which file is wrong and how, and goes on with the others', async () => 
 
 it('asks about each name that is taken', async () => {
   const files = usePresetFiles();
-  await files.read([
+  const reading = files.read([
     file('1.json', preset('Low', { opacity: 0.1 })),
     file('2.json', preset('Low', { opacity: 0.2 })),
     file('3.json', preset('Low', { opacity: 0.3 })),
   ]);
-  expect([files.asked.value?.opacity, files.free.value]).toEqual([0.1, 'Low 2']);
-  await files.keepBoth();
-  expect(wishes[0]).toMatchObject({ id: null, wish: { name: 'Low 2' } });
-  await files.update();
+  const answer = async (index: number | null): Promise<void> => {
+    await vi.waitFor(() => expect(asked.value).not.toBeNull());
+    expect(asked.value?.question.text).toContain('There is a preset named Low.');
+    asked.value?.give(index === null ? null : { index, text: '' });
+  };
+  await answer(0);
+  await answer(1);
+  await answer(null);
+  await reading;
+  expect(wishes).toHaveLength(2);
+  expect(wishes[0]).toMatchObject({ id: null, wish: { name: 'Low 2', rule: { opacity: 0.1 } } });
   // The preset that is updated keeps its own mark.
   expect(wishes[1]).toMatchObject({
     id: 9,
     wish: { name: 'Low', markId: 2, rule: { opacity: 0.2 } },
   });
-  await files.leave();
-  expect(wishes).toHaveLength(2);
-  expect(files.asked.value).toBeNull();
+  expect(asked.value).toBeNull();
 });

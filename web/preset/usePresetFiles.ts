@@ -1,4 +1,4 @@
-import { computed, ref } from 'vue';
+import type { PresetView } from '#core/contract/http';
 import { validate } from '#core/contract/explain';
 import {
   presetFileSchema,
@@ -9,6 +9,7 @@ import {
 import { freeName } from '#core/placement/suggestName';
 import { useLibrary } from '../app/library.ts';
 import { useNotices } from '../app/notices.ts';
+import { askNameTaken } from '../ui/ask.ts';
 
 /**
  * Preset files that were dropped. They name no mark, so one of the library goes with them; a name
@@ -17,71 +18,46 @@ import { useNotices } from '../app/notices.ts';
 export function usePresetFiles() {
   const library = useLibrary();
   const notices = useNotices();
-  const waiting = ref<PresetFile[]>([]);
-  const markId = ref<number | null>(null);
-
-  const asked = computed(() => waiting.value[0] ?? null);
-  const taken = computed(
-    () => library.presets.find(({ name }) => name === asked.value?.name) ?? null,
-  );
-  const free = computed(() =>
-    freeName(
-      asked.value?.name ?? '',
-      library.presets.map(({ name }) => name),
-    ),
-  );
 
   /** Files that are no presets are told, with what is wrong; the others go on. */
   async function read(files: readonly File[]): Promise<void> {
-    markId.value ??= library.marks.filter(({ retired }) => !retired).at(-1)?.id ?? null;
     for (const file of files) {
       const preset = await presetOf(file);
       if (typeof preset === 'string') notices.problem(new Error(`${file.name}: ${preset}`));
-      else waiting.value.push(preset);
+      else await take(preset);
     }
-    await goOn();
   }
 
-  /** Takes in what needs no answer; stops at a name that is taken. */
-  async function goOn(): Promise<void> {
-    while (asked.value && !taken.value) await take(asked.value.name);
+  async function take(file: PresetFile): Promise<void> {
+    const taken = library.presets.find(({ name }) => name === file.name);
+    if (!taken) return add(file, file.name);
+    const names = library.presets.map(({ name }) => name);
+    const free = freeName(file.name, names);
+    const decided = await askNameTaken('preset', file.name, free);
+    if (decided === 'both') await add(file, free);
+    else if (decided === 'update') await update(taken, file);
   }
 
-  async function keepBoth(): Promise<void> {
-    await take(free.value);
-    await goOn();
-  }
-
-  async function update(): Promise<void> {
-    const preset = taken.value;
-    const file = waiting.value.shift();
-    if (!preset || !file) return;
+  async function add(file: PresetFile, name: string): Promise<void> {
     await notices.attempt(async () => {
-      const { name, markId: mark } = preset;
-      await library.savePreset(preset.id, { name, markId: mark, rule: ruleOf(file) });
-      notices.done(`${name} is updated.`);
-    });
-    await goOn();
-  }
-
-  async function leave(): Promise<void> {
-    waiting.value.shift();
-    await goOn();
-  }
-
-  async function take(name: string): Promise<void> {
-    const file = waiting.value.shift();
-    if (!file) return;
-    await notices.attempt(async () => {
-      if (markId.value === null) {
+      const markId = library.marks.filter(({ retired }) => !retired).at(-1)?.id;
+      if (markId === undefined) {
         throw new Error('A preset needs a mark. Add one first, then drop the file again.');
       }
-      await library.addPreset({ name, markId: markId.value, rule: ruleOf(file) });
+      await library.addPreset({ name, markId, rule: ruleOf(file) });
       notices.done(`${name} is there.`);
     });
   }
 
-  return { asked, taken, free, read, keepBoth, update, leave };
+  /** It keeps its own mark. */
+  async function update({ id, name, markId }: PresetView, file: PresetFile): Promise<void> {
+    await notices.attempt(async () => {
+      await library.savePreset(id, { name, markId, rule: ruleOf(file) });
+      notices.done(`${name} is updated.`);
+    });
+  }
+
+  return { read };
 }
 
 /** Without what makes it a file; the schema knows which keys are the rule's. */

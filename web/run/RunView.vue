@@ -4,7 +4,7 @@ import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vu
 import { useRouter } from 'vue-router';
 import type { RunDetailView, RunItemView } from '#core/contract/http';
 import { api, sentenceOf } from '../api/client.ts';
-import ConfirmDialog from '../ui/ConfirmDialog.vue';
+import { askSure } from '../ui/ask.ts';
 import ErrorState from '../app/ErrorState.vue';
 import OutputLook from './OutputLook.vue';
 import OutputWall from './OutputWall.vue';
@@ -24,7 +24,6 @@ const items = shallowRef<readonly RunItemView[]>([]);
 const problem = ref<string | null>(null);
 const isLoaded = ref(false);
 const looked = ref<RunItemView | null>(null);
-const isRemoving = ref(false);
 
 const run = computed(() => runs.runOf(props.id));
 const written = computed(() => items.value.filter((item) => item.status === 'written'));
@@ -76,8 +75,10 @@ function steer(action: 'pause' | 'resume' | 'cancel' | 'retry'): void {
   void notices.attempt(() => runs.steer(props.id, action));
 }
 
-function remove(): void {
-  void notices.attempt(async () => {
+async function remove(): Promise<void> {
+  const title = 'Take this run off the list?';
+  if (!(await askSure(title, 'The files it wrote stay where they are.', 'Take off'))) return;
+  await notices.attempt(async () => {
     await runs.remove(props.id);
     await router.push('/runs');
   });
@@ -140,7 +141,7 @@ function remove(): void {
         </p>
         <p class="quiet path" :title="run.folder">{{ run.folder }}</p>
         <div class="links">
-          <button v-if="!isUnderWay" class="btn btn-link" type="button" @click="isRemoving = true">
+          <button v-if="!isUnderWay" class="btn btn-link" type="button" @click="remove">
             Take off the list
           </button>
           <RouterLink v-if="run.batchId" class="btn btn-link" :to="`/batches/${run.batchId}`"
@@ -184,13 +185,6 @@ function remove(): void {
         </a>
       </section>
     </div>
-    <ConfirmDialog
-      v-model="isRemoving"
-      title="Take this run off the list?"
-      text="The files it wrote stay where they are."
-      action="Take off"
-      @done="remove"
-    />
   </div>
   <ErrorState v-else-if="isLoaded" text="This run is not on the list any more." />
 </template>

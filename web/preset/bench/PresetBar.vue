@@ -1,18 +1,17 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue';
+import { computed } from 'vue';
 import IconRedo from '~icons/tabler/arrow-forward-up';
 import IconUndo from '~icons/tabler/arrow-back-up';
 import { useDraft } from '../draft.ts';
 import { useLibrary } from '../../app/library.ts';
 import { useNotices } from '../../app/notices.ts';
-import SavePresetDialog from '../SavePresetDialog.vue';
+import { saveAsNewPreset } from '../askPresetName.ts';
 
 /** Which preset the bench shapes, whether it is saved, and the way back. */
 const emit = defineEmits<{ choose: [id: number | null]; saved: [id: number] }>();
 const draft = useDraft();
 const library = useLibrary();
 const notices = useNotices();
-const isNaming = ref(false);
 /** Photos can have another preset than their batch. */
 const shownId = computed(() => draft.subject.adjustment.presetId ?? draft.presetId);
 
@@ -39,11 +38,13 @@ function choose(event: Event): void {
   else draft.adjust(draft.target, { presetId: id });
 }
 
+async function saveAsNew(): Promise<void> {
+  const id = await saveAsNewPreset();
+  if (id !== null) emit('saved', id);
+}
+
 async function save(): Promise<void> {
-  if (!draft.saved) {
-    isNaming.value = true;
-    return;
-  }
+  if (!draft.saved) return saveAsNew();
   await notices.attempt(async () => {
     if (await draft.save()) notices.done(`${draft.name} is saved.`);
   });
@@ -69,7 +70,7 @@ async function save(): Promise<void> {
     <template v-if="draft.isDirty">
       <span class="unsaved"><i aria-hidden="true" />{{ unsavedText }}</span>
       <button class="btn btn-link" type="button" @click="save">Save</button>
-      <button v-if="draft.saved" class="btn btn-link" type="button" @click="isNaming = true">
+      <button v-if="draft.saved" class="btn btn-link" type="button" @click="saveAsNew">
         Save as new
       </button>
       <button class="btn btn-link" type="button" @click="draft.putBack">Put back</button>
@@ -97,7 +98,6 @@ async function save(): Promise<void> {
         <IconRedo />
       </button>
     </span>
-    <SavePresetDialog v-model="isNaming" @saved="emit('saved', $event)" />
   </div>
 </template>
 
