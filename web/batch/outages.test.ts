@@ -327,11 +327,12 @@ describe('the library', () => {
       },
     });
     const library = useLibrary();
+    const saving = useSaving();
     await library.load();
     library.changeSettings({ surround: 'black' });
     await vi.waitFor(() => {
       asked.value?.give({ index: 1, text: '' });
-      expect(useSaving().waiting).toBe(0);
+      expect(saving.waiting).toBe(0);
     });
     expect(server.of('PUT', '/settings').map(({ body }) => body)).toMatchObject([
       { version: 3 },
