@@ -26,6 +26,8 @@ import { datesText, existingText, metadataText, TYPE_NAMES } from './recipeText.
 import { useLibrary } from '../app/library.ts';
 import FolderPicker from '../settings/FolderPicker.vue';
 import NumberField from '../ui/NumberField.vue';
+import PickOne from '../ui/PickOne.vue';
+import ToggleField from '../ui/ToggleField.vue';
 
 /** The controls of one phrase. What is set is saved at once. */
 const props = defineProps<{ phrase: Phrase; delivery: DeliveryView }>();
@@ -43,6 +45,13 @@ const RULE_LABELS: Readonly<Record<ResizeRule['rule'], string>> = {
   within: 'within a box',
   megapixels: 'megapixels',
 };
+const TYPES = FILE_TYPES.map((value) => ({ value, label: TYPE_NAMES[value] }));
+const EXISTING = EXISTING_RULES.map((value) => ({ value, label: existingText(value) }));
+const METADATA = METADATA_KEEPS.map((value) => ({
+  value,
+  label: metadataText(value) + (value === 'all' ? ', the place it was taken included' : ''),
+}));
+const DATES = DATE_RULES.map((value) => ({ value, label: datesText(value) }));
 const USUAL_MEGAPIXELS = 4;
 
 const library = useLibrary();
@@ -86,16 +95,12 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
 <template>
   <div class="sheet">
     <template v-if="phrase === 'type'">
-      <label v-for="type in FILE_TYPES" :key="type" class="choice">
-        <input
-          class="form-check-input"
-          type="radio"
-          :name="`type-${delivery.id}`"
-          :checked="recipe.file.type === type"
-          @change="setFile({ type })"
-        />
-        {{ TYPE_NAMES[type] }}
-      </label>
+      <PickOne
+        label="Type of file"
+        :options="TYPES"
+        :model-value="recipe.file.type"
+        @update:model-value="setFile({ type: $event })"
+      />
       <label v-if="hasQuality" class="labelled">
         quality
         <NumberField
@@ -160,15 +165,11 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
             @update:model-value="setResize({ px2: Math.round($event) })"
           />
         </template>
-        <label class="choice">
-          <input
-            class="form-check-input"
-            type="checkbox"
-            :checked="resize.enlarge"
-            @change="setResize({ enlarge: !resize.enlarge })"
-          />
-          enlarge smaller photos
-        </label>
+        <ToggleField
+          label="enlarge smaller photos"
+          :model-value="resize.enlarge"
+          @update:model-value="setResize({ enlarge: $event })"
+        />
       </template>
     </template>
 
@@ -231,42 +232,30 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
     </template>
 
     <template v-else-if="phrase === 'existing'">
-      <label v-for="rule in EXISTING_RULES" :key="rule" class="choice">
-        <input
-          class="form-check-input"
-          type="radio"
-          :name="`existing-${delivery.id}`"
-          :checked="recipe.existing === rule"
-          @change="emit('recipe', { existing: rule })"
-        />
-        {{ existingText(rule) }}
-      </label>
+      <PickOne
+        label="Where a file of that name exists"
+        :options="EXISTING"
+        :model-value="recipe.existing"
+        @update:model-value="emit('recipe', { existing: $event })"
+      />
     </template>
 
     <template v-else-if="phrase === 'metadata'">
-      <label v-for="keep in METADATA_KEEPS" :key="keep" class="choice">
-        <input
-          class="form-check-input"
-          type="radio"
-          :name="`metadata-${delivery.id}`"
-          :checked="recipe.metadata.keep === keep"
-          @change="emit('recipe', { metadata: { keep } })"
-        />
-        {{ metadataText(keep) }}{{ keep === 'all' ? ', the place it was taken included' : '' }}
-      </label>
+      <PickOne
+        label="Metadata"
+        :options="METADATA"
+        :model-value="recipe.metadata.keep"
+        @update:model-value="emit('recipe', { metadata: { keep: $event } })"
+      />
     </template>
 
     <template v-else>
-      <label v-for="rule in DATE_RULES" :key="rule" class="choice">
-        <input
-          class="form-check-input"
-          type="radio"
-          :name="`dates-${delivery.id}`"
-          :checked="recipe.dates === rule"
-          @change="emit('recipe', { dates: rule })"
-        />
-        {{ datesText(rule) }}
-      </label>
+      <PickOne
+        label="Dates"
+        :options="DATES"
+        :model-value="recipe.dates"
+        @update:model-value="emit('recipe', { dates: $event })"
+      />
     </template>
     <button class="btn btn-link end" type="button" @click="emit('close')">Done</button>
   </div>
@@ -284,15 +273,10 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
   padding: 8px 14px;
 }
 
-.choice,
 .labelled {
   align-items: center;
   display: flex;
   gap: 8px;
-}
-
-.choice .form-check-input {
-  margin: 0;
 }
 
 .form-select {

@@ -32,9 +32,9 @@ const problem = ref<string | null>(null);
 const isOpen = ref(false);
 
 const toneOptions = computed(() =>
-  tones.value.map(({ tone, label }) => ({
-    value: tone,
-    label: tone === 'original' ? 'original' : label.toLowerCase(),
+  tones.value.map(({ value, label }) => ({
+    value,
+    label: value === 'original' ? 'original' : label.toLowerCase(),
   })),
 );
 
@@ -88,7 +88,7 @@ function remove(): void {
 }
 
 function nextTone(): void {
-  const all = tones.value.map(({ tone }) => tone);
+  const all = tones.value.map(({ value }) => value);
   desk.tone.value = all[(all.indexOf(desk.tone.value) + 1) % all.length];
 }
 

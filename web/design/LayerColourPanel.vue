@@ -5,8 +5,10 @@ import { PLAIN_INK } from '#core/design/colours';
 import { useDesk } from './useDesk.ts';
 import { useLibrary } from '../app/library.ts';
 import BenchPanel from '../ui/BenchPanel.vue';
-import RangeField from '../ui/RangeField.vue';
-import ColourRow from './ColourRow.vue';
+import FieldRows from '../ui/FieldRows.vue';
+import { shareField } from '../ui/fields.ts';
+import SwatchRow from '../ui/SwatchRow.vue';
+import ToggleField from '../ui/ToggleField.vue';
 
 /** The colour of the chosen layers, whether they take part in tones, and their opacity. */
 const desk = useDesk();
@@ -29,6 +31,8 @@ const options = computed(() => [
 const OWN = 'conic-gradient(#17364a 0 33%, #b07d2b 0 66%, #e9e2d0 0)';
 const colour = computed(() => first.value?.colour ?? (hasOwnColours.value ? 'own' : PLAIN_INK));
 
+const OPACITY = shareField('opacity', 'opacity', { label: 'Opacity of the layer' });
+
 function set(name: string, part: Partial<Pick<Layer, 'colour' | 'toned' | 'opacity'>>): void {
   desk.changeLayers(name, (layer) => ({ ...layer, ...part }));
 }
@@ -37,53 +41,27 @@ function set(name: string, part: Partial<Pick<Layer, 'colour' | 'toned' | 'opaci
 <template>
   <BenchPanel title="Colour">
     <template v-if="first">
-      <ColourRow
+      <SwatchRow
         label="Colour of the layer"
         :options="options"
-        :model-value="colour"
-        @update:model-value="set('Colour', { colour: $event === 'own' ? null : $event })"
+        :chosen="[colour]"
+        has-other
+        @choose="set('Colour', { colour: $event === 'own' ? null : $event })"
+        @other="set('Colour', { colour: $event })"
       />
-      <label class="toggle">
-        <input
-          class="form-check-input"
-          type="checkbox"
-          :checked="first.toned"
-          @change="set('Tones', { toned: !first.toned })"
-        />
-        takes part in tones
-      </label>
-      <label class="opacity">
-        <span class="quiet">opacity</span>
-        <RangeField
-          label="Opacity of the layer"
-          :model-value="first.opacity * 100"
-          unit="%"
-          :from="0"
-          :to="100"
-          :decimals="0"
-          @update:model-value="set('Opacity', { opacity: $event / 100 })"
-        />
-      </label>
+      <ToggleField
+        label="takes part in tones"
+        :model-value="first.toned"
+        @update:model-value="set('Tones', { toned: $event })"
+      />
+      <FieldRows
+        class="mt-auto"
+        layout="bench"
+        :fields="[OPACITY]"
+        :values="{ opacity: first.opacity }"
+        @change="(_, value) => set('Opacity', { opacity: Number(value) })"
+      />
     </template>
     <p v-else class="quiet">Choose a layer to colour it.</p>
   </BenchPanel>
 </template>
-
-<style scoped>
-.toggle {
-  align-items: center;
-  display: flex;
-  gap: 8px;
-}
-
-.toggle .form-check-input {
-  flex: none;
-  margin: 0;
-}
-
-.opacity {
-  display: grid;
-  font-size: 0.8125rem;
-  margin-top: auto;
-}
-</style>

@@ -12,7 +12,8 @@ import { aligned, spread, type Side } from '#core/design/edit';
 import { layerFrame, withFrame, type LayerFrame } from '#core/design/frame';
 import { useDesk } from './useDesk.ts';
 import BenchPanel from '../ui/BenchPanel.vue';
-import NumberField from '../ui/NumberField.vue';
+import FieldRows from '../ui/FieldRows.vue';
+import type { FieldSpec } from '../ui/fields.ts';
 
 /** Exact numbers for the chosen layer, and how layers stand to each other. */
 const desk = useDesk();
@@ -27,6 +28,22 @@ const SIDES: readonly { side: Side; label: string; icon: typeof IconLeft }[] = [
   { side: 'middle', label: 'Middles, upright', icon: IconMiddle },
   { side: 'bottom', label: 'Bottom edges', icon: IconBottom },
 ];
+
+const GAPS = [
+  { axis: 'x', label: 'Same gaps, sideways', icon: IconAcross },
+  { axis: 'y', label: 'Same gaps, downwards', icon: IconDown },
+] as const;
+
+const ANYWHERE = { kind: 'number', from: -MOST_UNITS, to: MOST_UNITS } as const;
+const SIDE = { kind: 'number', from: LEAST_SIDE, to: MOST_UNITS } as const;
+const FIELDS: readonly FieldSpec[] = [
+  { ...ANYWHERE, key: 'x', word: 'across', label: 'Middle, across' },
+  { ...ANYWHERE, key: 'y', word: 'down', label: 'Middle, down' },
+  { kind: 'number', from: -360, to: 360, key: 'turn', word: 'turn', label: 'Turn', unit: '°' },
+  { ...SIDE, key: 'width', word: 'width', label: 'Width' },
+  { ...SIDE, key: 'height', word: 'height', label: 'Height' },
+];
+const values = computed(() => ({ ...frame.value, ...frame.value?.centre }));
 
 const frame = computed(() => {
   const { layer } = desk;
@@ -51,6 +68,13 @@ function size(side: 'width' | 'height', value: number): void {
   set('Size', { width: frame.value.width * factor, height: frame.value.height * factor });
 }
 
+function change(key: string, value: unknown): void {
+  const number = Number(value);
+  if (key === 'x' || key === 'y') move(key, number);
+  else if (key === 'turn') set('Turn', { turn: number });
+  else size(key === 'width' ? 'width' : 'height', number);
+}
+
 function align(side: Side): void {
   const { design, chosen, context } = desk;
   desk.change('Align', aligned(design.value, chosen.value, side, context.value));
@@ -65,59 +89,7 @@ function distribute(axis: 'x' | 'y'): void {
 <template>
   <BenchPanel title="Place">
     <template #end>{{ frame ? 'a mark is about 1,000 long' : '' }}</template>
-    <div v-if="frame" class="numbers">
-      <label>
-        <span class="quiet">across</span>
-        <NumberField
-          label="Middle, across"
-          :model-value="frame.centre.x"
-          :min="-MOST_UNITS"
-          :max="MOST_UNITS"
-          @update:model-value="move('x', $event)"
-        />
-      </label>
-      <label>
-        <span class="quiet">down</span>
-        <NumberField
-          label="Middle, down"
-          :model-value="frame.centre.y"
-          :min="-MOST_UNITS"
-          :max="MOST_UNITS"
-          @update:model-value="move('y', $event)"
-        />
-      </label>
-      <label>
-        <span class="quiet">turn</span>
-        <NumberField
-          label="Turn"
-          unit="°"
-          :model-value="frame.turn"
-          :min="-360"
-          :max="360"
-          @update:model-value="set('Turn', { turn: $event })"
-        />
-      </label>
-      <label>
-        <span class="quiet">width</span>
-        <NumberField
-          label="Width"
-          :model-value="frame.width"
-          :min="LEAST_SIDE"
-          :max="MOST_UNITS"
-          @update:model-value="size('width', $event)"
-        />
-      </label>
-      <label>
-        <span class="quiet">height</span>
-        <NumberField
-          label="Height"
-          :model-value="frame.height"
-          :min="LEAST_SIDE"
-          :max="MOST_UNITS"
-          @update:model-value="size('height', $event)"
-        />
-      </label>
-    </div>
+    <FieldRows v-if="frame" layout="columns" :fields="FIELDS" :values="values" @change="change" />
     <div class="aligns" role="group" aria-label="Align and spread">
       <button
         v-for="{ side, label, icon } in SIDES"
@@ -131,43 +103,21 @@ function distribute(axis: 'x' | 'y'): void {
         <component :is="icon" />
       </button>
       <button
+        v-for="{ axis, label, icon } in GAPS"
+        :key="axis"
         type="button"
-        title="Same gaps, sideways"
-        aria-label="Same gaps, sideways"
+        :title="label"
+        :aria-label="label"
         :disabled="desk.chosen.value.size < 3"
-        @click="distribute('x')"
+        @click="distribute(axis)"
       >
-        <IconAcross />
-      </button>
-      <button
-        type="button"
-        title="Same gaps, downwards"
-        aria-label="Same gaps, downwards"
-        :disabled="desk.chosen.value.size < 3"
-        @click="distribute('y')"
-      >
-        <IconDown />
+        <component :is="icon" />
       </button>
     </div>
   </BenchPanel>
 </template>
 
 <style scoped>
-.numbers {
-  display: grid;
-  gap: 4px 10px;
-  grid-template-columns: repeat(3, minmax(0, 1fr));
-}
-
-.numbers label {
-  display: grid;
-  font-size: 0.8125rem;
-}
-
-.numbers :deep(.field) {
-  width: 100%;
-}
-
 .aligns {
   display: flex;
   gap: 1px;
@@ -188,10 +138,6 @@ function distribute(axis: 'x' | 'y'): void {
   .aligns button {
     font-size: 0.95rem;
     padding-inline: 3px;
-  }
-
-  .numbers {
-    gap: 4px 6px;
   }
 }
 

@@ -9,11 +9,11 @@ import {
   type LetteringLine,
 } from '#core/contract/design';
 import type { PenDrawing } from '#core/contract/pen';
-import { useDesk } from './useDesk.ts';
-import PickOne from '../ui/PickOne.vue';
-import RangeField from '../ui/RangeField.vue';
+import BenchSheet from '../ui/BenchSheet.vue';
+import FieldRows from '../ui/FieldRows.vue';
+import type { FieldSpec, NumberSpec } from '../ui/fields.ts';
 import PenDialog from './PenDialog.vue';
-import SheetField from '../ui/SheetField.vue';
+import { useDesk } from './useDesk.ts';
 
 /** How words are set: spacing, alignment, case, an arc, a line beneath or above. */
 const props = defineProps<{ layer: LayerOf<'lettering'> }>();
@@ -24,178 +24,111 @@ const isDrawing = ref(false);
 const lettering = computed(() => props.layer.lettering);
 const line = computed(() => lettering.value.line);
 
-const ALIGNS = [
-  { value: 'left', label: 'left' },
-  { value: 'centre', label: 'centre' },
-  { value: 'right', label: 'right' },
-] as const;
-const CASES = [
-  { value: 'typed', label: 'as typed' },
-  { value: 'capitals', label: 'CAPITALS' },
-  { value: 'small', label: 'small' },
-] as const;
-const WHERES = [
-  { value: 'none', label: 'none' },
-  { value: 'beneath', label: 'beneath' },
-  { value: 'above', label: 'above' },
-] as const;
-const FORMS = [
-  { value: 'straight', label: 'straight' },
-  { value: 'tapered', label: 'tapered' },
-  { value: 'flourish', label: 'own flourish' },
-] as const;
+/** A slider that shows the usual part of what a number may be. */
+function within(
+  { least, most }: { least: number; most: number },
+  part: NumberSpec,
+): NumberSpec & { kind: 'range' } {
+  return { kind: 'range', min: least, max: most, decimals: 1, ...part };
+}
+const words = (...values: string[]) => values.map((value) => ({ value, label: value }));
+const { letterSpacing, lineSpacing } = LETTERING_RANGES;
 
-function set(name: string, part: Partial<Lettering>): void {
+const WORD_FIELDS: readonly FieldSpec[] = [
+  {
+    ...{ key: 'letterSpacing', word: 'letter spacing', label: 'Letter spacing' },
+    ...within(letterSpacing, { unit: '%', from: -10, to: 60, step: 0.5, ticks: [0] }),
+  },
+  {
+    ...{ key: 'lineSpacing', word: 'line spacing', label: 'Line spacing' },
+    ...within(lineSpacing, { unit: '×', from: 0.6, to: 2, step: 0.05, decimals: 2, ticks: [1] }),
+  },
+  {
+    ...{ kind: 'range', key: 'arcDeg', word: 'arc', label: 'Arc', unit: '°' },
+    ...{ from: -350, to: 350, step: 5, ticks: [-180, 0, 180] },
+  },
+  {
+    ...{ kind: 'choice', key: 'letterCase', word: 'case', label: 'Case' },
+    options: [
+      { value: 'typed', label: 'as typed' },
+      { value: 'capitals', label: 'CAPITALS' },
+      { value: 'small', label: 'small' },
+    ],
+  },
+  {
+    ...{ kind: 'choice', key: 'align', word: 'alignment', label: 'Alignment' },
+    options: words('left', 'centre', 'right'),
+  },
+  {
+    ...{ kind: 'choice', key: 'where', word: 'line', label: 'Line' },
+    options: words('none', 'beneath', 'above'),
+  },
+];
+const FORM: FieldSpec = {
+  ...{ kind: 'choice', key: 'form', word: 'form', label: 'Form of the line' },
+  options: [
+    { value: 'straight', label: 'straight' },
+    { value: 'tapered', label: 'tapered' },
+    { value: 'flourish', label: 'own flourish' },
+  ],
+};
+const WEIGHT: FieldSpec = {
+  ...{ key: 'weight', word: 'weight', label: 'Line weight' },
+  ...within(LINE_RANGES.weight, { unit: '%', from: 0.5, to: 12, step: 0.1 }),
+};
+const REACH: readonly FieldSpec[] = [
+  {
+    ...{ key: 'gap', word: 'distance', label: 'Distance of the line' },
+    ...within(LINE_RANGES.gap, { unit: '%', from: -20, to: 90 }),
+  },
+  {
+    ...{ key: 'length', word: 'length', label: 'Length of the line' },
+    ...within(LINE_RANGES.length, { unit: '%', from: 10, to: 150, ticks: [100] }),
+  },
+];
+const fields = computed(() => {
+  if (!line.value) return WORD_FIELDS;
+  const isDrawn = line.value.form === 'flourish' && line.value.drawing !== null;
+  return [...WORD_FIELDS, FORM, ...(isDrawn ? [] : [WEIGHT]), ...REACH];
+});
+const values = computed(() => ({
+  ...line.value,
+  ...lettering.value,
+  where: line.value?.where ?? 'none',
+}));
+
+function set(key: string, value: unknown, field: FieldSpec): void {
+  if (key === 'where')
+    return setLine('Line', value === 'none' ? null : ({ where: value } as never));
+  const isOfLine = field === FORM || field === WEIGHT || REACH.includes(field);
+  if (!isOfLine) return change(field.label ?? field.word, { [key]: value });
+  setLine('Line', { [key]: value });
+  if (value === 'flourish' && !line.value?.drawing) isDrawing.value = true;
+}
+
+function change(name: string, part: Partial<Lettering>): void {
   desk.changeLayer(name, { ...props.layer, lettering: { ...lettering.value, ...part } });
 }
 
-function setLine(part: Partial<LetteringLine>): void {
+function setLine(name: string, part: Partial<LetteringLine> | null): void {
   const before = line.value ?? letteringLineSchema.parse({});
-  set('Line', { line: { ...before, ...part } });
-}
-
-function setWhere(where: (typeof WHERES)[number]['value']): void {
-  if (where === 'none') set('Line', { line: null });
-  else setLine({ where });
-}
-
-function setForm(form: LetteringLine['form']): void {
-  setLine({ form });
-  if (form === 'flourish' && !line.value?.drawing) isDrawing.value = true;
+  change(name, { line: part && { ...before, ...part } });
 }
 
 function keepFlourish(drawing: PenDrawing): void {
-  setLine({ form: 'flourish', drawing });
+  setLine('Line', { form: 'flourish', drawing });
 }
 </script>
 
 <template>
-  <section class="sheet" aria-label="Setting of the words">
-    <SheetField label="letter spacing">
-      <RangeField
-        label="Letter spacing"
-        :model-value="lettering.letterSpacing"
-        unit="%"
-        :from="-10"
-        :to="60"
-        :min="LETTERING_RANGES.letterSpacing.least"
-        :max="LETTERING_RANGES.letterSpacing.most"
-        :step="0.5"
-        :ticks="[0]"
-        @update:model-value="set('Letter spacing', { letterSpacing: $event })"
-      />
-    </SheetField>
-    <SheetField label="line spacing">
-      <RangeField
-        label="Line spacing"
-        :model-value="lettering.lineSpacing"
-        unit="×"
-        :from="0.6"
-        :to="2"
-        :min="LETTERING_RANGES.lineSpacing.least"
-        :max="LETTERING_RANGES.lineSpacing.most"
-        :step="0.05"
-        :decimals="2"
-        :ticks="[1]"
-        @update:model-value="set('Line spacing', { lineSpacing: $event })"
-      />
-    </SheetField>
-    <SheetField label="arc">
-      <RangeField
-        label="Arc"
-        :model-value="lettering.arcDeg"
-        unit="°"
-        :from="-350"
-        :to="350"
-        :step="5"
-        :decimals="0"
-        :ticks="[-180, 0, 180]"
-        @update:model-value="set('Arc', { arcDeg: $event })"
-      />
-    </SheetField>
-    <SheetField label="case">
-      <PickOne
-        label="Case"
-        :options="CASES"
-        :model-value="lettering.letterCase"
-        @update:model-value="set('Case', { letterCase: $event })"
-      />
-    </SheetField>
-    <SheetField label="alignment">
-      <PickOne
-        label="Alignment"
-        :options="ALIGNS"
-        :model-value="lettering.align"
-        @update:model-value="set('Alignment', { align: $event })"
-      />
-    </SheetField>
-    <SheetField label="line">
-      <PickOne
-        label="Line"
-        :options="WHERES"
-        :model-value="line?.where ?? 'none'"
-        @update:model-value="setWhere"
-      />
-    </SheetField>
-    <template v-if="line">
-      <SheetField label="form">
-        <PickOne
-          label="Form of the line"
-          :options="FORMS"
-          :model-value="line.form"
-          @update:model-value="setForm"
-        />
-        <button
-          v-if="line.form === 'flourish'"
-          class="btn btn-link draw"
-          type="button"
-          @click="isDrawing = true"
-        >
+  <BenchSheet label="Setting of the words" @close="$emit('close')">
+    <FieldRows :fields="fields" :values="values" @change="set">
+      <template v-if="line?.form === 'flourish'" #form>
+        <button class="btn btn-link py-0" type="button" @click="isDrawing = true">
           {{ line.drawing ? 'Draw again' : 'Draw it' }}
         </button>
-      </SheetField>
-      <SheetField v-if="line.form !== 'flourish' || !line.drawing" label="weight">
-        <RangeField
-          label="Line weight"
-          :model-value="line.weight"
-          unit="%"
-          :from="0.5"
-          :to="12"
-          :min="LINE_RANGES.weight.least"
-          :max="LINE_RANGES.weight.most"
-          :step="0.1"
-          @update:model-value="setLine({ weight: $event })"
-        />
-      </SheetField>
-      <SheetField label="distance">
-        <RangeField
-          label="Distance of the line"
-          :model-value="line.gap"
-          unit="%"
-          :from="-20"
-          :to="90"
-          :min="LINE_RANGES.gap.least"
-          :max="LINE_RANGES.gap.most"
-          @update:model-value="setLine({ gap: $event })"
-        />
-      </SheetField>
-      <SheetField label="length">
-        <RangeField
-          label="Length of the line"
-          :model-value="line.length"
-          unit="%"
-          :from="10"
-          :to="150"
-          :min="LINE_RANGES.length.least"
-          :max="LINE_RANGES.length.most"
-          :ticks="[100]"
-          @update:model-value="setLine({ length: $event })"
-        />
-      </SheetField>
-    </template>
-    <button class="btn btn-outline-secondary done" type="button" @click="$emit('close')">
-      Done
-    </button>
+      </template>
+    </FieldRows>
     <PenDialog
       v-model="isDrawing"
       title="A flourish of your own"
@@ -203,26 +136,5 @@ function keepFlourish(drawing: PenDrawing): void {
       :drawing="line?.drawing ?? null"
       @done="keepFlourish"
     />
-  </section>
+  </BenchSheet>
 </template>
-
-<style scoped>
-.sheet {
-  align-items: end;
-  background: var(--lc-paper);
-  border-bottom: 1px solid var(--lc-hairline);
-  display: flex;
-  flex-wrap: wrap;
-  gap: 10px 26px;
-  padding: 10px 18px 12px;
-  position: relative;
-}
-
-.done {
-  margin-left: auto;
-}
-
-.draw {
-  padding-block: 0;
-}
-</style>

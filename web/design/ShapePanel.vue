@@ -1,22 +1,32 @@
 <script setup lang="ts">
+import { computed } from 'vue';
 import type { LayerOf, Shape } from '#core/contract/design';
 import { useDesk } from './useDesk.ts';
 import BenchPanel from '../ui/BenchPanel.vue';
-import PickOne from '../ui/PickOne.vue';
-import RangeField from '../ui/RangeField.vue';
+import FieldRows from '../ui/FieldRows.vue';
+import type { FieldSpec } from '../ui/fields.ts';
 
 /** A simple shape: which, and the weight of its stroke or the roundness of its corners. */
 const props = defineProps<{ layer: LayerOf<'shape'> }>();
 const desk = useDesk();
 
-const FORMS = [
-  { value: 'line', label: 'line' },
-  { value: 'circle', label: 'circle' },
-  { value: 'ring', label: 'ring' },
-  { value: 'box', label: 'box' },
-] as const;
-const MOST_WEIGHT = 60;
-const MOST_CORNER = 200;
+const FORM: FieldSpec = {
+  ...{ kind: 'choice', key: 'form', word: '', label: 'Shape' },
+  options: ['line', 'circle', 'ring', 'box'].map((value) => ({ value, label: value })),
+};
+const STROKE = { kind: 'range', word: 'weight', from: 1, to: 60, max: 1_000, step: 0.5 } as const;
+const MEASURES: Readonly<Record<Shape['form'], readonly FieldSpec[]>> = {
+  line: [{ ...STROKE, key: 'height', label: 'Weight of the line' }],
+  ring: [{ ...STROKE, key: 'weight', label: 'Weight of the ring' }],
+  box: [
+    {
+      ...{ kind: 'range', key: 'corner', word: 'round corners', label: 'Round corners' },
+      ...{ from: 0, to: 200, max: 1_000, decimals: 1 },
+    },
+  ],
+  circle: [],
+};
+const fields = computed(() => [FORM, ...MEASURES[props.layer.shape.form]]);
 
 function set(name: string, part: Partial<Shape>): void {
   desk.changeLayer(name, { ...props.layer, shape: { ...props.layer.shape, ...part } });
@@ -25,59 +35,11 @@ function set(name: string, part: Partial<Shape>): void {
 
 <template>
   <BenchPanel title="Shape">
-    <PickOne
-      class="forms"
-      label="Shape"
-      :options="FORMS"
-      :model-value="layer.shape.form"
-      @update:model-value="set('Shape', { form: $event })"
+    <FieldRows
+      layout="bench"
+      :fields="fields"
+      :values="{ ...layer.shape }"
+      @change="(key, value, { label, word }) => set(label ?? word, { [key]: value })"
     />
-    <label v-if="layer.shape.form === 'ring'" class="measure">
-      <span class="quiet">weight</span>
-      <RangeField
-        label="Weight of the ring"
-        :model-value="layer.shape.weight"
-        :from="1"
-        :to="MOST_WEIGHT"
-        :max="1000"
-        :step="0.5"
-        @update:model-value="set('Weight', { weight: $event })"
-      />
-    </label>
-    <label v-if="layer.shape.form === 'line'" class="measure">
-      <span class="quiet">weight</span>
-      <RangeField
-        label="Weight of the line"
-        :model-value="layer.shape.height"
-        :from="1"
-        :to="MOST_WEIGHT"
-        :max="1000"
-        :step="0.5"
-        @update:model-value="set('Weight', { height: $event })"
-      />
-    </label>
-    <label v-if="layer.shape.form === 'box'" class="measure">
-      <span class="quiet">round corners</span>
-      <RangeField
-        label="Round corners"
-        :model-value="layer.shape.corner"
-        :from="0"
-        :to="MOST_CORNER"
-        :max="1000"
-        @update:model-value="set('Corners', { corner: $event })"
-      />
-    </label>
   </BenchPanel>
 </template>
-
-<style scoped>
-.forms {
-  margin-left: -7px;
-}
-
-.measure {
-  display: grid;
-  font-size: 0.8125rem;
-  max-width: 260px;
-}
-</style>

@@ -47,7 +47,7 @@ const address = computed(() => {
       <div class="line">
         <label class="quiet" :for="`tone-of-${mark.id}`">tone</label>
         <select :id="`tone-of-${mark.id}`" v-model="tone" class="form-select">
-          <option v-for="option in tones" :key="option.tone" :value="option.tone">
+          <option v-for="option in tones" :key="option.value" :value="option.value">
             {{ option.label }}
           </option>
         </select>

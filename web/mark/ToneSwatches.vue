@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { vRadioKeys } from '../ui/radioKeys.ts';
 import IconDropper from '~icons/tabler/color-picker';
 import type { ToneChoice } from '#core/contract/preset';
+import SwatchRow from '../ui/SwatchRow.vue';
 import type { ToneOption } from './useTones.ts';
 
 /** The tones as swatches, and a dropper for a new one. */
@@ -12,20 +12,7 @@ const tone = defineModel<ToneChoice>({ required: true });
 
 <template>
   <span class="row-of-tones">
-    <span v-radio-keys class="tones" role="radiogroup" :aria-label="label">
-      <button
-        v-for="option in tones"
-        :key="option.tone"
-        type="button"
-        class="swatch"
-        role="radio"
-        :aria-checked="option.tone === tone"
-        :aria-label="option.label"
-        :title="option.label"
-        :style="{ background: option.swatch }"
-        @click="tone = option.tone"
-      />
-    </span>
+    <SwatchRow :label="label" :options="tones" :chosen="[tone]" @choose="tone = $event" />
     <button
       type="button"
       class="dropper"
@@ -39,13 +26,6 @@ const tone = defineModel<ToneChoice>({ required: true });
 </template>
 
 <style scoped>
-.tones {
-  align-items: center;
-  display: flex;
-  flex: none;
-  gap: 9px;
-}
-
 .row-of-tones {
   align-items: center;
   display: flex;
@@ -54,27 +34,13 @@ const tone = defineModel<ToneChoice>({ required: true });
   margin-left: auto;
 }
 
-.swatch {
-  border: 1px solid #b9b09a;
-  border-radius: 50%;
-  height: 20px;
-  padding: 0;
-  width: 20px;
-}
-
-.swatch[aria-checked='true'] {
-  box-shadow:
-    0 0 0 2px var(--lc-card),
-    0 0 0 4px var(--lc-brass-light);
-}
-
 .dropper {
   background: none;
   border: 0;
   color: var(--lc-ink-quiet);
   font-size: 1.05rem;
   line-height: 1;
-  padding: 2px;
+  padding: 4px;
 }
 
 .dropper:hover {

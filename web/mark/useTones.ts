@@ -3,7 +3,7 @@ import type { ToneChoice } from '#core/contract/preset';
 import { useLibrary } from '../app/library.ts';
 
 export interface ToneOption {
-  readonly tone: ToneChoice;
+  readonly value: ToneChoice;
   readonly label: string;
   /** CSS background of the swatch. */
   readonly swatch: string;
@@ -13,15 +13,15 @@ export interface ToneOption {
 export function useTones(): ComputedRef<ToneOption[]> {
   const library = useLibrary();
   return computed(() => [
-    { tone: 'light', label: 'Light', swatch: '#ffffff' },
-    { tone: 'dark', label: 'Dark', swatch: '#0b0b0b' },
+    { value: 'light', label: 'Light', swatch: '#ffffff' },
+    { value: 'dark', label: 'Dark', swatch: '#0b0b0b' },
     {
-      tone: 'original',
+      value: 'original',
       label: 'Original colours',
       swatch: 'conic-gradient(#17364a 0 33%, #b07d2b 0 66%, #e9e2d0 0)',
     },
     ...library.settings.palette.map(({ name, colour }) => ({
-      tone: colour as ToneChoice,
+      value: colour as ToneChoice,
       label: name,
       swatch: colour,
     })),

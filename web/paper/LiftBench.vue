@@ -7,8 +7,8 @@ import { MOST_AMISS } from '#core/ink/liftArtwork';
 import { HISTOGRAM_TO, LEAST_APART } from '#core/ink/levels';
 import type { Lift } from './useLift.ts';
 import BenchPanel from '../ui/BenchPanel.vue';
-import PickOne from '../ui/PickOne.vue';
-import RangeField from '../ui/RangeField.vue';
+import FieldRows from '../ui/FieldRows.vue';
+import { shareField, type FieldSpec } from '../ui/fields.ts';
 
 /** Paper, ink, edge, specks, line weight, keep. */
 const props = defineProps<{
@@ -19,18 +19,45 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ keep: [name: string] }>();
 
-const COLOURS = [
-  { value: 'one', label: 'One ink', title: 'Tones come from the ink alone' },
-  { value: 'keep', label: 'Keep colours', title: 'For a coloured logo on paper' },
-] as const;
-const FORMS = [
-  { value: 'auto', label: 'Best', title: 'Outlines where they are true to the ink' },
-  { value: 'outlines', label: 'Outlines', title: 'Sharp at any size' },
-  { value: 'pixels', label: 'Pixels', title: 'As scanned' },
-] as const;
-const PERCENT_TICKS = [-100, -50, 0, 50, 100] as const;
-const WEIGHT_TICKS = [-3, -2, -1, 0, 1, 2, 3] as const;
-const SPECK_SLIDER_PX2 = 1_500;
+const LEVEL = { kind: 'range', unit: '%', from: 0, to: HISTOGRAM_TO * 100, step: 0.5 } as const;
+const AREA = {
+  kind: 'range' as const,
+  ...{ unit: 'px²', from: 0, to: 1_500, min: 0, max: LIFT_RANGES.speckPx2, decimals: 0 },
+};
+const LEVEL_FIELDS: readonly FieldSpec[] = [
+  { ...LEVEL, key: 'paper', word: 'paper', label: 'Paper level', times: 100 },
+  { ...LEVEL, key: 'ink', word: 'ink', label: 'Ink level', times: 100 },
+  {
+    ...{ kind: 'choice', key: 'colours', word: '', label: 'Colours of the ink' },
+    options: [
+      { value: 'one', label: 'One ink', title: 'Tones come from the ink alone' },
+      { value: 'keep', label: 'Keep colours', title: 'For a coloured logo on paper' },
+    ],
+  },
+];
+const EDGE_FIELDS: readonly FieldSpec[] = [
+  shareField('edge', 'edge', { label: 'Edge', from: -100, ticks: [-100, -50, 0, 50, 100] }),
+  {
+    ...{ kind: 'range', key: 'weight', word: 'weight', label: 'Line weight', unit: 'px' },
+    ...{ from: -LIFT_RANGES.weightPx, to: LIFT_RANGES.weightPx, step: 0.1 },
+    ticks: [-3, -2, -1, 0, 1, 2, 3],
+  },
+];
+const SPECK_FIELDS: readonly FieldSpec[] = [
+  { ...AREA, key: 'specks', word: 'specks', label: 'Specks up to' },
+  { ...AREA, key: 'pinholes', word: 'holes', label: 'Holes filled up to' },
+];
+const OUTLINE_FIELDS: readonly FieldSpec[] = [
+  shareField('smoothing', '', { label: 'Smoothing' }),
+  {
+    ...{ kind: 'choice', key: 'form', word: '', label: 'What is kept' },
+    options: [
+      { value: 'auto', label: 'Best', title: 'Outlines where they are true to the ink' },
+      { value: 'outlines', label: 'Outlines', title: 'Sharp at any size' },
+      { value: 'pixels', label: 'Pixels', title: 'As scanned' },
+    ],
+  },
+];
 
 const settings = computed(() => props.lift.settings.value);
 const levels = computed(() => props.lift.levels.value);
@@ -42,7 +69,19 @@ watch(
 );
 
 const change = (part: Partial<LiftSettings>): void => props.lift.change(part);
-const percent = (value: number): number => value * 100;
+/** What is found by itself stands where nothing was set. */
+const values = computed(() => ({
+  ...settings.value,
+  paper: levels.value?.paper ?? 1,
+  ink: levels.value?.ink ?? 0,
+  specks: settings.value.specks ?? ink.value?.speckPx2 ?? 0,
+  pinholes: settings.value.pinholes ?? ink.value?.pinholePx2 ?? 0,
+}));
+
+function set(key: string, value: unknown): void {
+  if (key === 'ink' || key === 'paper') setLevel(key, Number(value));
+  else change({ [key]: value });
+}
 const isAutomatic = computed(() => settings.value.ink === null && settings.value.paper === null);
 const isCleaningByHand = computed(() => {
   const { specks, pinholes, strokes } = settings.value;
@@ -63,10 +102,9 @@ const evenness = computed(() => {
   return value === undefined ? '' : `light ${Math.round(value * 100)} % even`;
 });
 
-function setLevel(which: 'ink' | 'paper', value: number): void {
+function setLevel(which: 'ink' | 'paper', level: number): void {
   const now = levels.value;
   if (!now) return;
-  const level = value / 100;
   if (which === 'ink') change({ ink: Math.min(level, now.paper - LEAST_APART) });
   else change({ paper: Math.max(level, now.ink + LEAST_APART) });
 }
@@ -86,91 +124,23 @@ function setLevel(which: 'ink' | 'paper', value: number): void {
           Find again
         </button>
       </template>
-      <div class="rows">
-        <span class="quiet">paper</span>
-        <RangeField
-          label="Paper level"
-          :model-value="percent(levels?.paper ?? 1)"
-          unit="%"
-          :from="0"
-          :to="HISTOGRAM_TO * 100"
-          :step="0.5"
-          @update:model-value="setLevel('paper', $event)"
-        />
-        <span class="quiet">ink</span>
-        <RangeField
-          label="Ink level"
-          :model-value="percent(levels?.ink ?? 0)"
-          unit="%"
-          :from="0"
-          :to="HISTOGRAM_TO * 100"
-          :step="0.5"
-          @update:model-value="setLevel('ink', $event)"
-        />
-      </div>
-      <PickOne
-        label="Colours of the ink"
-        :options="COLOURS"
-        :model-value="settings.colours"
-        @update:model-value="change({ colours: $event })"
-      />
+      <FieldRows layout="bench" :fields="LEVEL_FIELDS" :values="values" @change="set" />
     </BenchPanel>
     <BenchPanel title="Edge">
       <template #end><span class="ends">soft to crisp</span></template>
-      <RangeField
-        label="Edge"
-        :model-value="percent(settings.edge)"
-        unit="%"
-        :from="-100"
-        :to="100"
-        :ticks="PERCENT_TICKS"
-        @update:model-value="change({ edge: $event / 100 })"
-      />
-      <div class="rows">
-        <span class="quiet">weight</span>
-        <RangeField
-          label="Line weight"
-          :model-value="settings.weight"
-          unit="px"
-          :from="-LIFT_RANGES.weightPx"
-          :to="LIFT_RANGES.weightPx"
-          :step="0.1"
-          :ticks="WEIGHT_TICKS"
-          @update:model-value="change({ weight: $event })"
-        />
-      </div>
+      <FieldRows layout="bench" :fields="EDGE_FIELDS" :values="values" @change="set" />
     </BenchPanel>
     <BenchPanel title="Specks">
       <template #end>
         <span class="number">{{ speckCount }} removed</span>
       </template>
-      <RangeField
+      <FieldRows
         class="wide-number"
-        label="Specks up to"
-        :model-value="settings.specks ?? ink?.speckPx2 ?? 0"
-        unit="px²"
-        :from="0"
-        :to="SPECK_SLIDER_PX2"
-        :min="0"
-        :max="LIFT_RANGES.speckPx2"
-        :decimals="0"
-        @update:model-value="change({ specks: $event })"
+        layout="bench"
+        :fields="SPECK_FIELDS"
+        :values="values"
+        @change="set"
       />
-      <div class="rows" title="Holes in the ink up to this size are filled">
-        <span class="quiet">holes</span>
-        <RangeField
-          class="wide-number"
-          label="Holes filled up to"
-          :model-value="settings.pinholes ?? ink?.pinholePx2 ?? 0"
-          unit="px²"
-          :from="0"
-          :to="SPECK_SLIDER_PX2"
-          :min="0"
-          :max="LIFT_RANGES.pinholePx2"
-          :decimals="0"
-          @update:model-value="change({ pinholes: $event })"
-        />
-      </div>
       <button
         class="btn btn-link again"
         type="button"
@@ -182,20 +152,7 @@ function setLevel(which: 'ink' | 'paper', value: number): void {
     </BenchPanel>
     <BenchPanel title="Outlines">
       <template #end><span class="ends">faithful to smooth</span></template>
-      <RangeField
-        label="Smoothing"
-        :model-value="percent(settings.smoothing)"
-        unit="%"
-        :from="0"
-        :to="100"
-        @update:model-value="change({ smoothing: $event / 100 })"
-      />
-      <PickOne
-        label="What is kept"
-        :options="FORMS"
-        :model-value="settings.form"
-        @update:model-value="change({ form: $event })"
-      />
+      <FieldRows layout="bench" :fields="OUTLINE_FIELDS" :values="values" @change="set" />
     </BenchPanel>
     <BenchPanel title="Keep">
       <template #end>
@@ -247,13 +204,6 @@ function setLevel(which: 'ink' | 'paper', value: number): void {
 
 .bench > * {
   min-width: 0;
-}
-
-.rows {
-  align-items: center;
-  display: grid;
-  gap: 6px 10px;
-  grid-template-columns: auto minmax(0, 1fr);
 }
 
 .again {

@@ -17,7 +17,8 @@ import { api } from '../api/client.ts';
 import BenchPanel from '../ui/BenchPanel.vue';
 import PenSheet from './PenSheet.vue';
 import PenTry from './PenTry.vue';
-import RangeField from '../ui/RangeField.vue';
+import FieldRows from '../ui/FieldRows.vue';
+import { shareField, type FieldSpec } from '../ui/fields.ts';
 import { useUndoKeys } from '../ui/useUndoKeys.ts';
 import { useLibrary } from '../app/library.ts';
 import { useNotices } from '../app/notices.ts';
@@ -102,6 +103,16 @@ const change = (part: Partial<PenSettings>): void => {
   pen.value = { ...pen.value, ...part };
 };
 
+const set = (key: string, value: unknown): void => change({ [key]: value });
+const FIELDS = {
+  weight: {
+    ...{ kind: 'range', key: 'weight', word: '', label: 'Line weight', unit: 'px', step: 0.5 },
+    ...{ from: PEN_RANGES.weightPx.least, to: PEN_RANGES.weightPx.most },
+  },
+  contrast: shareField('contrast', '', { label: 'Pressure' }),
+  smoothing: shareField('smoothing', '', { label: 'Smoothing' }),
+} as const satisfies Record<string, FieldSpec>;
+
 async function keep(): Promise<void> {
   isSaving.value = true;
   await notices.attempt(async () => {
@@ -153,39 +164,17 @@ useUndoKeys({ undo, redo });
     </div>
     <div class="bench work-bench" aria-label="Bench">
       <BenchPanel title="Line weight">
-        <RangeField
-          label="Line weight"
-          :model-value="pen.weight"
-          unit="px"
-          :from="PEN_RANGES.weightPx.least"
-          :to="PEN_RANGES.weightPx.most"
-          :step="0.5"
-          @update:model-value="change({ weight: $event })"
-        />
+        <FieldRows layout="bench" :fields="[FIELDS.weight]" :values="pen" @change="set" />
         <p class="quiet">Changes what is signed already, too.</p>
       </BenchPanel>
       <BenchPanel title="Pressure">
         <template #end>even to lively</template>
-        <RangeField
-          label="Pressure"
-          :model-value="pen.contrast * 100"
-          unit="%"
-          :from="0"
-          :to="100"
-          @update:model-value="change({ contrast: $event / 100 })"
-        />
+        <FieldRows layout="bench" :fields="[FIELDS.contrast]" :values="pen" @change="set" />
         <p class="quiet">A stylus is felt; with a mouse or finger, speed stands in for it.</p>
       </BenchPanel>
       <BenchPanel title="Smoothing">
         <template #end>as signed to smooth</template>
-        <RangeField
-          label="Smoothing"
-          :model-value="pen.smoothing * 100"
-          unit="%"
-          :from="0"
-          :to="100"
-          @update:model-value="change({ smoothing: $event / 100 })"
-        />
+        <FieldRows layout="bench" :fields="[FIELDS.smoothing]" :values="pen" @change="set" />
       </BenchPanel>
       <BenchPanel title="Strokes">
         <template #end>

@@ -32,7 +32,7 @@ const title = computed(() => {
 });
 const subject = computed(() => draft.subjectOf(props.photo.id));
 const nameOf = (tone: string): string =>
-  tones.value.find((option) => option.tone === tone)?.label ?? tone;
+  tones.value.find((option) => option.value === tone)?.label ?? tone;
 const reasons = computed(() => {
   const { choice } = reading.value ?? {};
   const { rule, adjustment } = subject.value;

@@ -21,7 +21,7 @@ const toggle = (which: 'repeat' | 'help'): void => {
   sheet.value = sheet.value === which ? null : which;
 };
 const tones = useTones();
-useBenchKeys(() => tones.value.map((option) => option.tone));
+useBenchKeys(() => tones.value.map((option) => option.value));
 </script>
 
 <template>

@@ -4,6 +4,7 @@ import { ANCHORS, RESCUES, type Anchor } from '#core/contract/preset';
 import { ANCHOR_HOLDS } from '#core/placement/anchor';
 import { ANCHOR_WORDS } from '#core/placement/suggestName';
 import { useDraft } from '../draft.ts';
+import BenchSheet from '../../ui/BenchSheet.vue';
 import PickOne from '../../ui/PickOne.vue';
 
 /** Where the mark would not be clear: other places, in the order they are clicked, then help under it. */
@@ -40,7 +41,7 @@ function label(anchor: Anchor): string {
 </script>
 
 <template>
-  <section class="sheet" aria-label="Where the mark would not be clear">
+  <BenchSheet label="Where the mark would not be clear" @close="$emit('close')">
     <div class="part">
       <h2 class="minor">Where it would not be clear, it goes</h2>
       <div class="line">
@@ -88,20 +89,10 @@ function label(anchor: Anchor): string {
         both only as strong as needed.
       </p>
     </div>
-    <button class="btn btn-link end" type="button" @click="$emit('close')">Done</button>
-  </section>
+  </BenchSheet>
 </template>
 
 <style scoped>
-.sheet {
-  align-items: start;
-  background: var(--lc-paper);
-  border-bottom: 1px solid var(--lc-hairline);
-  display: flex;
-  gap: 10px 40px;
-  padding: 12px 18px 14px;
-}
-
 .part {
   display: grid;
   flex: 1 1 0;
@@ -159,9 +150,5 @@ function label(anchor: Anchor): string {
   font-size: 0.8125rem;
   line-height: 1.4;
   margin: 0;
-}
-
-.end {
-  margin-left: auto;
 }
 </style>

@@ -7,6 +7,8 @@ import { useDraft } from '../draft.ts';
 import { useLibrary } from '../../app/library.ts';
 import SplitMark from '../../mark/SplitMark.vue';
 import BenchPanel from '../../ui/BenchPanel.vue';
+import SwatchRow from '../../ui/SwatchRow.vue';
+import ToggleField from '../../ui/ToggleField.vue';
 
 /** The mark and its tone: one for all photos, or for each the one that reads best there. */
 const draft = useDraft();
@@ -19,7 +21,7 @@ const choices = computed(() =>
 const chosen = computed(() => allowedTones(draft.rule));
 const isAuto = computed(() => draft.rule.tone.rule === 'auto');
 const ownColour = computed(
-  () => chosen.value.find((tone) => !tones.value.some((option) => option.tone === tone)) ?? null,
+  () => chosen.value.find((tone) => !tones.value.some((option) => option.value === tone)) ?? null,
 );
 
 /** Fixed: this tone. Automatic: in or out of those that are chosen from, of which one must stay. */
@@ -46,8 +48,7 @@ function chooseMark(event: Event): void {
   draft.chooseMark(Number((event.target as HTMLSelectElement).value));
 }
 
-function mix(event: Event): void {
-  const next = (event.target as HTMLInputElement).value as ToneChoice;
+function mix(next: ToneChoice): void {
   const { tone } = draft.rule;
   if (tone.rule === 'fixed') draft.change({ tone: { rule: 'fixed', tone: next } });
   else {
@@ -73,33 +74,23 @@ function mix(event: Event): void {
       </select>
     </template>
     <SplitMark v-if="draft.mark" class="picture" :mark="draft.mark" :tone="chosen[0]" />
-    <div class="tones" :role="isAuto ? 'group' : 'radiogroup'" aria-label="Tone">
-      <button
-        v-for="option in tones"
-        :key="option.tone"
-        type="button"
-        :role="isAuto ? 'checkbox' : 'radio'"
-        class="tone"
-        :aria-checked="chosen.includes(option.tone)"
-        :aria-label="option.label"
-        :title="option.label"
-        :style="{ background: option.swatch }"
-        @click="choose(option.tone)"
-      />
-      <label
-        class="tone own"
-        :class="{ on: ownColour }"
-        title="Any colour"
-        :style="ownColour ? { background: ownColour } : {}"
-      >
-        <input type="color" aria-label="Any colour" :value="ownColour ?? '#8f6220'" @input="mix" />
-        <span v-if="!ownColour" aria-hidden="true">+</span>
-      </label>
-    </div>
-    <label class="auto" title="Each photo gets the tone that reads best on it">
-      <input class="form-check-input" type="checkbox" :checked="isAuto" @change="toggleAuto" />
-      <span><span class="wide">whichever </span>reads best</span>
-    </label>
+    <SwatchRow
+      label="Tone"
+      :options="tones"
+      :chosen="chosen"
+      :several="isAuto"
+      has-other
+      @choose="choose"
+      @other="mix($event as ToneChoice)"
+    />
+    <ToggleField
+      label="reads best"
+      title="Each photo gets the tone that reads best on it"
+      :model-value="isAuto"
+      @update:model-value="toggleAuto"
+    >
+      <span class="wide">whichever </span>reads best
+    </ToggleField>
   </BenchPanel>
 </template>
 
@@ -119,67 +110,9 @@ function mix(event: Event): void {
   height: 46px;
 }
 
-.tones {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 7px;
-  padding: 3px;
-}
-
-.tone {
-  border: 1px solid #b9b09a;
-  border-radius: 50%;
-  height: 23px;
-  padding: 0;
-  position: relative;
-  width: 23px;
-}
-
-.tone[aria-checked='true'],
-.tone.on {
-  box-shadow:
-    0 0 0 2px var(--lc-paper),
-    0 0 0 4px var(--lc-brass-light);
-}
-
-.auto {
-  align-items: center;
-  cursor: pointer;
-  display: flex;
-  font-size: 0.8125rem;
-  gap: 7px;
-  white-space: nowrap;
-}
-
 @media (max-width: 1160px) {
   .wide {
     display: none;
   }
-}
-
-.auto .form-check-input {
-  flex: none;
-  margin: 0;
-}
-
-.own {
-  align-items: center;
-  border-style: dashed;
-  color: var(--lc-ink-quiet);
-  display: flex;
-  justify-content: center;
-  line-height: 1;
-}
-
-.own:focus-within {
-  outline: 2px solid var(--lc-brass-light);
-  outline-offset: 2px;
-}
-
-.own input {
-  cursor: pointer;
-  inset: 0;
-  opacity: 0;
-  position: absolute;
 }
 </style>

@@ -5,6 +5,8 @@ import type { SizeBasis } from '#core/contract/preset';
 import type { Size } from '#core/placement/geometry';
 import { placeMark } from '#core/placement/placeMark';
 import { useDraft } from '../draft.ts';
+import FieldRows from '../../ui/FieldRows.vue';
+import type { FieldSpec } from '../../ui/fields.ts';
 import RangeField from '../../ui/RangeField.vue';
 import { aspectOf } from '../../mark/markPicture.ts';
 import BenchPanel from '../../ui/BenchPanel.vue';
@@ -24,7 +26,10 @@ const BASES: readonly { basis: SizeBasis; label: string }[] = [
 ];
 const SMALLEST = 0.1;
 const LARGE_PX = 1_500;
-const DEGREE_TICKS = [-90, -45, 0, 45, 90] as const;
+const ANGLE: FieldSpec = {
+  ...{ kind: 'range', key: 'rotation', word: 'angle', label: 'Angle', unit: '°', decimals: 1 },
+  ...{ from: -90, to: 90, min: -ANGLE_MAX_DEG, max: ANGLE_MAX_DEG, ticks: [-90, -45, 0, 45, 90] },
+};
 const PERCENT_TICKS = [0, 25, 50, 75, 100] as const;
 
 const isPixels = computed(() => draft.rule.size.basis === 'pixels');
@@ -92,31 +97,17 @@ function setBasis(event: Event): void {
     >
       <option v-for="{ basis, label } in BASES" :key="basis" :value="basis">{{ label }}</option>
     </select>
-    <div class="angle">
-      <span class="quiet">angle</span>
-      <RangeField
-        label="Angle"
-        :model-value="draft.rule.rotation"
-        unit="°"
-        :from="-90"
-        :to="90"
-        :min="-ANGLE_MAX_DEG"
-        :max="ANGLE_MAX_DEG"
-        :ticks="DEGREE_TICKS"
-        @update:model-value="draft.change({ rotation: $event })"
-      />
-    </div>
+    <FieldRows
+      class="angle"
+      layout="bench"
+      :fields="[ANGLE]"
+      :values="draft.rule"
+      @change="(_, value) => draft.change({ rotation: Number(value) })"
+    />
   </BenchPanel>
 </template>
 
 <style scoped>
-.angle {
-  align-items: center;
-  display: grid;
-  gap: 10px;
-  grid-template-columns: auto 1fr;
-}
-
 /* Without room for both, the exact number stays. */
 @media (max-width: 1160px) {
   .angle :deep(.slider) {

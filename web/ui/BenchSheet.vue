@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core';
+import { onBeforeUnmount, onMounted, ref } from 'vue';
+import { isModal } from './keyTargets.ts';
+
+/**
+ * What is rarely used, opened above the bench. The focus goes into it, Escape closes it, and the focus
+ * goes back to what opened it.
+ */
+defineProps<{ label: string }>();
+const emit = defineEmits<{ close: [] }>();
+
+const frame = ref<HTMLElement | null>(null);
+let opener: HTMLElement | null = null;
+
+onMounted(() => {
+  opener = document.activeElement instanceof HTMLElement ? document.activeElement : null;
+  frame.value?.focus({ preventScroll: true });
+});
+onBeforeUnmount(() => {
+  const active = document.activeElement;
+  const isInside = frame.value?.contains(active) === true || active === document.body;
+  if (isInside && opener?.isConnected) opener.focus({ preventScroll: true });
+});
+
+useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+  if (event.key !== 'Escape' || event.defaultPrevented || isModal()) return;
+  event.preventDefault();
+  emit('close');
+});
+</script>
+
+<template>
+  <section ref="frame" class="sheet" tabindex="-1" :aria-label="label">
+    <slot />
+    <span class="end">
+      <slot name="end" />
+      <button class="btn btn-outline-secondary" type="button" @click="emit('close')">Done</button>
+    </span>
+  </section>
+</template>
+
+<style scoped>
+.sheet {
+  align-items: end;
+  background: var(--lc-paper);
+  border-bottom: 1px solid var(--lc-hairline);
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px 26px;
+  padding: 10px 18px 12px;
+  position: relative;
+}
+
+.sheet:focus {
+  outline: none;
+}
+
+.end {
+  display: flex;
+  gap: 8px;
+  margin-left: auto;
+}
+</style>
