@@ -35,6 +35,7 @@ const choice = (
   ...{ kind: 'choice', key, word },
   options: Object.entries(options).map(([value, label]) => ({ value, label })),
 });
+const COLOUR: FieldSpec = { kind: 'own', key: 'colour', word: 'colour' };
 const strength = shareField('strength', 'strength');
 
 const FIELDS: Readonly<Record<FinishKind, readonly FieldSpec[]>> = {
@@ -68,18 +69,19 @@ const FIELDS: Readonly<Record<FinishKind, readonly FieldSpec[]>> = {
   ],
   crispness: [shareField('amount', 'amount')],
 };
-/** Each is called after its finish, since several sheets have a strength. */
-const fields = computed(() =>
-  FIELDS[props.kind].map((field) => ({
-    ...field,
-    label: `${FINISH_LABELS[props.kind]}, ${field.word}`,
-  })),
-);
-
 const finish = computed(
   () => desk.finishes.value.find(({ kind }) => kind === props.kind) as Finish | undefined,
 );
 const settings = computed(() => (finish.value ?? {}) as unknown as Settings);
+/** Each is called after its finish, since several sheets have a strength. */
+const fields = computed(() => {
+  const own = FIELDS[props.kind].map((field) => ({
+    ...field,
+    label: `${FINISH_LABELS[props.kind]}, ${field.word}`,
+  }));
+  return 'colour' in settings.value ? [...own, COLOUR] : own;
+});
+
 const colours = computed(() => [
   { value: 'contrast', label: 'Contrast: dark round light, light round dark', swatch: CONTRAST },
   { value: 'ink', label: 'The colour of the ink', swatch: INK },
@@ -116,8 +118,7 @@ function takeOff(): void {
       <p class="quiet">{{ FINISH_PURPOSES[kind] }}</p>
     </div>
     <FieldRows :fields="fields" :values="settings" @change="(key, value) => set({ [key]: value })">
-      <div v-if="'colour' in settings">
-        <span class="quiet small">colour</span>
+      <template #colour>
         <SwatchRow
           :label="`Colour of the ${kind}`"
           :options="colours"
@@ -126,7 +127,7 @@ function takeOff(): void {
           @choose="set({ colour: $event })"
           @other="set({ colour: $event })"
         />
-      </div>
+      </template>
     </FieldRows>
     <template #end>
       <button class="btn btn-link" type="button" @click="takeOff">Take off</button>
@@ -136,7 +137,7 @@ function takeOff(): void {
 
 <style scoped>
 .what {
-  max-width: 240px;
+  max-width: 200px;
 }
 
 .what p {

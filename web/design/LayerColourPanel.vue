@@ -56,7 +56,7 @@ function set(name: string, part: Partial<Pick<Layer, 'colour' | 'toned' | 'opaci
       />
       <FieldRows
         class="mt-auto"
-        layout="bench"
+        layout="stack"
         :fields="[OPACITY]"
         :values="{ opacity: first.opacity }"
         @change="(_, value) => set('Opacity', { opacity: Number(value) })"

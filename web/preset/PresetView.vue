@@ -229,9 +229,14 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
 
 .links {
   display: flex;
-  gap: 8px;
+  flex-wrap: wrap;
+  gap: 0 4px;
   margin-left: -0.35rem;
   min-height: 26px;
+}
+
+.links .btn {
+  white-space: nowrap;
 }
 
 @media (max-width: 1160px) {

@@ -47,7 +47,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   border-bottom: 1px solid var(--lc-hairline);
   display: flex;
   flex-wrap: wrap;
-  gap: 10px 26px;
+  gap: 10px 22px;
   padding: 10px 18px 12px;
   position: relative;
 }

@@ -7,13 +7,13 @@ import type { FieldSpec, NumberSpec } from './fields.ts';
 
 /**
  * Controls of a table of fields. In a sheet each has its word above it, on a bench beside it. A slot
- * named after a field stands behind its control; the default slot behind all.
+ * named after a field is its control, or stands behind that.
  */
 withDefaults(
   defineProps<{
     fields: readonly FieldSpec[];
     values: Readonly<Record<string, unknown>>;
-    layout?: 'sheet' | 'bench' | 'columns';
+    layout?: 'sheet' | 'bench' | 'stack' | 'columns';
   }>(),
   { layout: 'sheet' },
 );
@@ -38,7 +38,7 @@ function decimalsOf({ decimals, step = 1 }: NumberKind): number {
 </script>
 
 <template>
-  <div class="fields" :class="layout">
+  <div class="fields" :class="`as-${layout}`">
     <div
       v-for="field in fields"
       :key="field.key"
@@ -80,7 +80,7 @@ function decimalsOf({ decimals, step = 1 }: NumberKind): number {
           @update:model-value="set(field, $event)"
         />
         <ToggleField
-          v-else
+          v-else-if="field.kind === 'toggle'"
           :label="field.word"
           :model-value="values[field.key] === true"
           @update:model-value="set(field, $event)"
@@ -88,7 +88,6 @@ function decimalsOf({ decimals, step = 1 }: NumberKind): number {
         <slot :name="field.key" />
       </span>
     </div>
-    <slot />
   </div>
 </template>
 
@@ -99,6 +98,8 @@ function decimalsOf({ decimals, step = 1 }: NumberKind): number {
 
 .word {
   font-size: 0.8125rem;
+  overflow: hidden;
+  text-overflow: ellipsis;
   white-space: nowrap;
 }
 
@@ -108,70 +109,79 @@ function decimalsOf({ decimals, step = 1 }: NumberKind): number {
   min-width: 0;
 }
 
-.sheet {
+.as-sheet {
   align-items: end;
   display: flex;
   flex-wrap: wrap;
   gap: 10px 26px;
 }
 
-.sheet .field-row {
+.as-sheet .field-row {
   display: grid;
   gap: 1px;
 }
 
-.sheet .control {
+.as-sheet .control {
   min-height: 29px;
 }
 
-.sheet .control :deep(.range) {
+.as-sheet .control :deep(.range) {
   width: 212px;
 }
 
-.sheet .control :deep(.pick) {
+.as-sheet .control :deep(.pick) {
   margin-left: -7px;
 }
 
-.bench {
+.as-bench {
   align-items: center;
   display: grid;
   gap: 6px 10px;
   grid-template-columns: auto minmax(0, 1fr);
 }
 
-.bench .field-row {
+.as-bench .field-row {
   display: contents;
 }
 
-.bench .control :deep(.range) {
+.control :deep(.field) {
+  flex: none;
+}
+
+.as-bench .control :deep(.range) {
   flex: 1;
   min-width: 0;
 }
 
-.bench .field-row > .control:first-child {
+.as-bench .field-row > .control:first-child {
   grid-column: 1 / -1;
 }
 
-.columns {
+.as-stack .control :deep(.range) {
+  flex: 1;
+  min-width: 0;
+}
+
+.as-columns {
   display: grid;
   gap: 4px 10px;
   grid-template-columns: repeat(3, minmax(0, 1fr));
 }
 
-.columns .field-row {
+.as-columns .field-row {
   display: grid;
 }
 
-.columns :deep(.field) {
+.as-columns :deep(.field) {
   width: 100%;
 }
 
 @media (max-width: 1160px) {
-  .sheet .control :deep(.range) {
+  .as-sheet .control :deep(.range) {
     width: 172px;
   }
 
-  .columns {
+  .as-columns {
     gap: 4px 6px;
   }
 }

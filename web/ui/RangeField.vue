@@ -132,13 +132,16 @@ input:hover::-webkit-slider-thumb {
   background: #efe3cb;
 }
 
-input:focus-visible {
-  outline: none;
+/* The ring stands round what is moved. */
+input[type='range']:focus-visible {
+  box-shadow: none !important;
+  outline: none !important;
 }
 
-input:focus-visible::-webkit-slider-thumb {
-  outline: 2px solid var(--lc-brass-light);
-  outline-offset: 2px;
+input[type='range']:focus-visible::-webkit-slider-thumb {
+  box-shadow: 0 0 0 5px var(--lc-focus-rim);
+  outline: 2px solid var(--lc-focus);
+  outline-offset: 1px;
 }
 
 @media (max-width: 1160px) {

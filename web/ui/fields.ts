@@ -35,7 +35,9 @@ export type FieldSpec =
   /** A number without a slider, from `from` to `to`. */
   | (FieldOf<'number'> & NumberSpec)
   | (FieldOf<'choice'> & { readonly options: readonly ChoiceOption[] })
-  | FieldOf<'toggle'>;
+  | FieldOf<'toggle'>
+  /** What the slot of its name holds. */
+  | FieldOf<'own'>;
 
 /** A share of 0 to 1, shown as percent. */
 export function shareField(
