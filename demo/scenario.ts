@@ -1,6 +1,7 @@
 import type { Adjustment } from '#core/contract/adjustment';
 import { presetRuleSchema, type PresetRule } from '#core/contract/preset';
-import { deliveryRecipeSchema, type DeliveryRecipe } from '#core/contract/delivery';
+import type { DeliveryRecipe } from '#core/contract/delivery';
+import { STARTING_DELIVERIES } from '#core/delivery/startingDeliveries';
 import type { Settings } from '#core/contract/settings';
 
 /** The made-up season on a northern coast, as data. */
@@ -133,25 +134,22 @@ interface DemoDelivery {
   readonly recipe: DeliveryRecipe;
 }
 
+function startingRecipe(name: string): DeliveryRecipe {
+  const found = STARTING_DELIVERIES.find((delivery) => delivery.name === name);
+  if (!found) throw new Error(`No delivery to begin with is named "${name}".`);
+  return found.recipe;
+}
+
 export const DELIVERIES: readonly DemoDelivery[] = [
   {
     name: 'Web gallery',
     preset: 'Signature, low right, light',
-    recipe: deliveryRecipeSchema.parse({
-      resize: { rule: 'long-side', px: 2048 },
-      file: { type: 'jpeg', quality: 88 },
-      name_pattern: '{name}-web',
-    }),
+    recipe: startingRecipe('Web gallery'),
   },
   {
     name: 'Client proofs',
     preset: 'Signature all over, proofs',
-    recipe: deliveryRecipeSchema.parse({
-      resize: { rule: 'long-side', px: 1200 },
-      file: { type: 'jpeg', quality: 80, chroma: '4:2:0' },
-      name_pattern: '{batch} {number:3}',
-      metadata: { keep: 'none' },
-    }),
+    recipe: startingRecipe('Client proofs'),
   },
 ];
 

@@ -5,6 +5,7 @@ import { pino } from 'pino';
 import { createApp } from './app.ts';
 import { readConfig } from './config.ts';
 import { buildHouse, type House } from './house.ts';
+import { layStartingDeliveries } from './startingDeliveries.ts';
 import { lockData } from './storage/dataLock.ts';
 
 /** Starts the server, and says where it is. */
@@ -60,6 +61,7 @@ server.listen(port, config.host, () => {
   const address = `http://${config.host}:${port}`;
   // Said first: a disk without room must not keep anybody from making some.
   process.stdout.write(`Light Crest is at ${address}\n`);
+  takeUp(layStartingDeliveries(house.tables), 'there are no deliveries to begin with');
   takeUp(noteStart(address), 'the address and old answers are not noted');
   takeUp(house.queue.recover(), 'runs wait for the next start');
   takeUp(house.imports.recover(), 'imports wait for the next start');

@@ -45,7 +45,7 @@ describe('defaults', () => {
       colour: 'srgb',
       name_pattern: '{name}-web',
       existing: 'number',
-      metadata: { keep: 'all' },
+      metadata: { keep: 'all', location: 'drop' },
       dates: 'photo',
     });
   });
@@ -98,7 +98,7 @@ describe('sentences', () => {
       'resize.px: expected a number at most 300, found 400.',
     ],
     [{ resize: { px2: 10 } }, 'resize.px2: expected null'],
-    [{ metadata: { location: 'drop' } }, 'metadata: unknown key "location". Allowed: keep.'],
+    [{ metadata: { loction: 'drop' } }, 'metadata: unknown key "loction". Did you mean "location"?'],
     [{ colour: 'photo' }, 'colour: expected "srgb", found "photo".'],
   ])('delivery %j', (part, sentence) => {
     expect(deliveryReason(part)).toContain(sentence);

@@ -16,6 +16,8 @@ export const FILE_TYPES = ['jpeg', 'png', 'webp', 'avif', 'tiff'] as const;
 export const CHROMAS = ['4:4:4', '4:2:0'] as const;
 export const EXISTING_RULES = ['number', 'replace', 'skip'] as const;
 export const METADATA_KEEPS = ['all', 'none'] as const;
+/** What becomes of the position a photo was taken at. */
+export const LOCATION_RULES = ['drop', 'keep'] as const;
 export const DATE_RULES = ['photo', 'now'] as const;
 
 /** Longest side an output may have, px: the limit of JPEG. */
@@ -80,6 +82,9 @@ export const fileSchema = z.strictObject({
 
 export const metadataSchema = z.strictObject({
   keep: z.enum(METADATA_KEEPS).default('all'),
+  location: z.enum(LOCATION_RULES).default('drop').meta({
+    description: 'drop: no position is left in EXIF or XMP, whatever else is kept',
+  }),
 });
 
 const patternSchema = z
@@ -111,6 +116,7 @@ export const deliveryFileSchema = z.strictObject({
 
 export type FileType = (typeof FILE_TYPES)[number];
 export type ExistingRule = (typeof EXISTING_RULES)[number];
+export type MetadataRule = z.infer<typeof metadataSchema>;
 export type ResizeRule = z.infer<typeof resizeSchema>;
 export type FileRule = z.infer<typeof fileSchema>;
 export type DeliveryRecipe = z.infer<typeof deliveryRecipeSchema>;

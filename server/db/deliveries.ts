@@ -41,6 +41,9 @@ export function deliveryTable(db: Db, { stored, resolved }: OwnPaths) {
       version = version + 1
     WHERE id = ?`);
   const nextId = lastingIds(db, 'deliveries');
+  const everMade = db.prepare<[], { last: number }>(
+    "SELECT last FROM lasting_ids WHERE name = 'deliveries'",
+  );
   const remove = db.prepare('DELETE FROM deliveries WHERE id = ?');
   const named = db.prepare<[number], { name: string }>(
     'SELECT name FROM deliveries WHERE preset_id = ? ORDER BY name',
@@ -61,6 +64,8 @@ export function deliveryTable(db: Db, { stored, resolved }: OwnPaths) {
   });
 
   return {
+    /** Whether there ever was one, deleted or not. */
+    wereEverMade: (): boolean => (everMade.get()?.last ?? 0) > 0,
     all: (): DeliveryRow[] => all.all().map(toDelivery),
     get(id: number): DeliveryRow | null {
       const row = one.get(id);

@@ -124,7 +124,7 @@ async function encodedPhoto(
   const { placement, readability } = judged.value;
   const composed = await composeMark(decoded.value, placement, mark, year, rasteriser);
   if (!composed.ok) return composed;
-  const blocks = await outputBlocks(probed.metadata, job.recipe.metadata.keep, frame);
+  const blocks = await outputBlocks(probed.metadata, job.recipe.metadata, frame);
   try {
     const parts = await encodePhoto(composed.value, job.recipe.file, blocks);
     const leftOut = job.recipe.file.type === 'jpeg' ? leftOutOfJpeg(blocks) : null;

@@ -160,16 +160,17 @@ describe('files', () => {
     [{ type: 'avif', quality: 50 }, 'avif', 'heif'],
     [{ type: 'tiff' }, 'tif', 'tiff'],
   ])('%j opens, is sRGB, upright, and keeps the camera’s notes', async (file, ending, format) => {
-    const done = await exported({ file, resize: { px: 300 } }, {});
+    const metadata = { location: 'keep' };
+    const done = await exported({ file, metadata, resize: { px: 300 } }, {});
     expect(done.run).toMatchObject({ state: 'done', written: 3, failed: 0 });
     const path = done.file('a side.jpg');
     expect(path.endsWith(`a side-web.${ending}`)).toBe(true);
-    const metadata = await sharp(path).metadata();
-    expect(metadata).toMatchObject({ format, width: 200, height: 300 });
-    expect(metadata.icc?.toString('latin1').replaceAll('\0', '')).toContain('sRGB');
+    const found = await sharp(path).metadata();
+    expect(found).toMatchObject({ format, width: 200, height: 300 });
+    expect(found.icc?.toString('latin1').replaceAll('\0', '')).toContain('sRGB');
     // Where the reader of notes does not know the container, it is given the block itself.
-    const block = metadata.exif?.subarray(
-      metadata.exif.indexOf(/II|MM/.exec(metadata.exif.toString('latin1'))?.[0] ?? ''),
+    const block = found.exif?.subarray(
+      found.exif.indexOf(/II|MM/.exec(found.exif.toString('latin1'))?.[0] ?? ''),
     );
     const notes = await exifr.parse(block ?? readFileSync(path), {
       tiff: true,
@@ -181,6 +182,21 @@ describe('files', () => {
     expect(notes.GPSLatitude).toEqual([61, 12, 0]);
     expect([undefined, 1, 'Horizontal (normal)']).toContain(notes.Orientation);
   });
+
+  it.each(['jpeg', 'png', 'webp', 'avif', 'tiff'])(
+    'of type %s say nothing of where the photo was taken, unless it is asked for',
+    async (type) => {
+      const done = await exported({ file: { type }, resize: { px: 300 } }, {});
+      const path = done.file('a side.jpg');
+      const { exif } = await sharp(path).metadata();
+      const from = exif?.indexOf(/II|MM/.exec(exif.toString('latin1'))?.[0] ?? '');
+      const notes = await exifr.parse(exif?.subarray(from) ?? readFileSync(path), {
+        ...{ tiff: true, exif: true, gps: true },
+      });
+      expect(notes).toMatchObject({ Make: 'Halden Optics', Artist: 'Ines Marlow' });
+      expect(Object.keys(notes).filter((key) => /gps|latitude|longitude/i.test(key))).toEqual([]);
+    },
+  );
 
   it('never holds a thumbnail of the unmarked photo', async () => {
     const source = readFileSync(join(photos, 'a side.jpg'));

@@ -41,7 +41,7 @@ const phrases = computed<readonly { phrase: Phrase; before: string; text: string
     text: props.delivery.folder ?? 'a folder of the batch’s name',
   },
   { phrase: 'existing', before: '; ', text: existingText(recipe.value.existing) },
-  { phrase: 'metadata', before: ', ', text: metadataText(recipe.value.metadata.keep) },
+  { phrase: 'metadata', before: ', ', text: metadataText(recipe.value.metadata) },
   { phrase: 'dates', before: ', ', text: datesText(recipe.value.dates) },
 ]);
 const exampleText = computed(() => {

@@ -12,13 +12,13 @@ import {
   DATE_RULES,
   EXISTING_RULES,
   FILE_TYPES,
-  METADATA_KEEPS,
   OUTPUT_MAX_MEGAPIXELS,
   OUTPUT_SIDE_MAX_PX,
   RESIZE_RULES,
   resizeSchema,
   type DeliveryRecipe,
   type FileRule,
+  type MetadataRule,
   type ResizeRule,
 } from '#core/contract/delivery';
 import { NAME_TOKENS, namePatternProblem } from '#core/delivery/namePattern';
@@ -47,9 +47,15 @@ const RULE_LABELS: Readonly<Record<ResizeRule['rule'], string>> = {
 };
 const TYPES = FILE_TYPES.map((value) => ({ value, label: TYPE_NAMES[value] }));
 const EXISTING = EXISTING_RULES.map((value) => ({ value, label: existingText(value) }));
-const METADATA = METADATA_KEEPS.map((value) => ({
+/** What is kept, in one choice: without metadata there is no place either. */
+const METADATA_RULES: Readonly<Record<string, MetadataRule>> = {
+  dropped: { keep: 'all', location: 'drop' },
+  all: { keep: 'all', location: 'keep' },
+  none: { keep: 'none', location: 'drop' },
+};
+const METADATA = Object.entries(METADATA_RULES).map(([value, rule]) => ({
   value,
-  label: metadataText(value) + (value === 'all' ? ', the place it was taken included' : ''),
+  label: metadataText(rule),
 }));
 const DATES = DATE_RULES.map((value) => ({ value, label: datesText(value) }));
 const USUAL_MEGAPIXELS = 4;
@@ -58,6 +64,10 @@ const library = useLibrary();
 const isPicking = ref(false);
 const recipe = computed(() => props.delivery.recipe);
 const resize = computed(() => recipe.value.resize);
+const metadata = computed(() => {
+  const { keep, location } = recipe.value.metadata;
+  return keep === 'none' ? 'none' : location === 'keep' ? 'all' : 'dropped';
+});
 const hasQuality = computed(() => !['png', 'tiff'].includes(recipe.value.file.type));
 const hasChroma = computed(() => ['jpeg', 'avif'].includes(recipe.value.file.type));
 
@@ -244,8 +254,8 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
       <PickOne
         label="Metadata"
         :options="METADATA"
-        :model-value="recipe.metadata.keep"
-        @update:model-value="emit('recipe', { metadata: { keep: $event } })"
+        :model-value="metadata"
+        @update:model-value="emit('recipe', { metadata: METADATA_RULES[$event] })"
       />
     </template>
 

@@ -1,4 +1,4 @@
-import type { DeliveryRecipe, FileRule, ResizeRule } from '#core/contract/delivery';
+import type { DeliveryRecipe, FileRule, MetadataRule, ResizeRule } from '#core/contract/delivery';
 
 /** A recipe in words. */
 
@@ -42,8 +42,11 @@ export function existingText(existing: DeliveryRecipe['existing']): string {
   }
 }
 
-export function metadataText(keep: DeliveryRecipe['metadata']['keep']): string {
-  return keep === 'all' ? 'with all its metadata' : 'without metadata';
+export function metadataText({ keep, location }: MetadataRule): string {
+  if (keep === 'none') return 'without metadata';
+  return location === 'keep'
+    ? 'with all its metadata and the place it was taken'
+    : 'with its metadata, but not the place it was taken';
 }
 
 export function datesText(dates: DeliveryRecipe['dates']): string {

@@ -88,7 +88,7 @@ async function start(): Promise<void> {
       <h2>{{ delivery?.name }}</h2>
       <p v-if="recipe">
         {{ typeText(recipe.file) }}, {{ resizeText(recipe.resize) }}, sRGB,
-        {{ metadataText(recipe.metadata.keep) }}, {{ existingText(recipe.existing) }}.
+        {{ metadataText(recipe.metadata) }}, {{ existingText(recipe.existing) }}.
       </p>
       <p class="quiet">With {{ wish.presetName }}, as the wall shows it.</p>
     </div>

@@ -4,3 +4,9 @@ ALTER TABLE artworks ADD COLUMN is_pending INTEGER NOT NULL DEFAULT 0;
 -- Upright, px. NULL: a PDF, or a scan of before.
 ALTER TABLE scans ADD COLUMN width INTEGER;
 ALTER TABLE scans ADD COLUMN height INTEGER;
+
+-- The position is dropped unless it is asked for; deliveries and runs of before kept it.
+UPDATE deliveries SET recipe = json_set(recipe, '$.metadata.location', 'keep')
+  WHERE json_extract(recipe, '$.metadata.keep') = 'all';
+UPDATE runs SET recipe = json_set(recipe, '$.metadata.location', 'keep')
+  WHERE json_extract(recipe, '$.metadata.keep') = 'all';

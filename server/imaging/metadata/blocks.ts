@@ -1,3 +1,4 @@
+import type { MetadataRule } from '#core/contract/delivery';
 import type { Size } from '#core/placement/geometry';
 import { sharp } from '../sharp.ts';
 import { exifForOutput } from './exifBlock.ts';
@@ -29,14 +30,15 @@ export interface SourceMetadata {
  */
 export async function outputBlocks(
   source: SourceMetadata,
-  keep: 'all' | 'none',
+  { keep, location }: MetadataRule,
   frame: Size,
 ): Promise<MetadataBlocks> {
   const icc = await srgbProfile();
   if (keep === 'none') return { exif: null, xmp: null, iptc: null, icc, densityPpi: null };
+  const hasPosition = location === 'keep';
   return {
-    exif: source.exif ? exifForOutput(source.exif, frame) : null,
-    xmp: source.xmp ? xmpForOutput(source.xmp.toString('utf8')) : null,
+    exif: source.exif ? exifForOutput(source.exif, { ...frame, hasPosition }) : null,
+    xmp: source.xmp ? xmpForOutput(source.xmp.toString('utf8'), hasPosition) : null,
     iptc: source.iptc ? iptcOnly(source.iptc) : null,
     icc,
     densityPpi: source.density ?? null,

@@ -5,6 +5,7 @@
 
 const TAG_ORIENTATION = 0x0112;
 const TAG_EXIF_IFD = 0x8769;
+const TAG_GPS_IFD = 0x8825;
 const TAG_COLOUR_SPACE = 0xa001;
 const TAG_PIXEL_WIDTH = 0xa002;
 const TAG_PIXEL_HEIGHT = 0xa003;
@@ -21,6 +22,8 @@ const PREAMBLE = 'Exif\0\0';
 export interface ExifFacts {
   readonly width: number;
   readonly height: number;
+  /** Whether it may say where the photo was taken. */
+  readonly hasPosition: boolean;
 }
 
 interface Block {
@@ -49,6 +52,7 @@ export function exifForOutput(source: Uint8Array, facts: ExifFacts): Uint8Array 
       setNumber(block, ifd, TAG_PIXEL_HEIGHT, facts.height);
     }
     unlinkThumbnail(block, first);
+    if (!facts.hasPosition) removePosition(block, first);
   } catch (error) {
     if (error instanceof RangeError) return null;
     throw error;
@@ -93,6 +97,37 @@ function setNumber(block: Block, ifd: number, tag: number, value: number): void 
 function unlinkThumbnail(block: Block, ifd: number): void {
   const count = block.view.getUint16(ifd, block.little);
   block.view.setUint32(ifd + 2 + count * ENTRY_BYTES, 0, block.little);
+}
+
+/** Bytes of one value of each type, by its number (TIFF 6.0, section 2); the others are of one byte. */
+const TYPE_BYTES: Readonly<Record<number, number>> = {
+  ...{ 3: 2, 4: 4, 5: 8, 8: 2, 9: 4, 10: 8, 11: 4, 12: 8 },
+};
+const INLINE_BYTES = 4;
+
+/** Blanks the directory of the position with all its values, and takes the way to it out of the first. */
+function removePosition(block: Block, first: number): void {
+  const { bytes, view, little } = block;
+  const pointer = entryAt(block, first, TAG_GPS_IFD);
+  if (pointer === null) return;
+  const directory = view.getUint32(pointer + 8, little);
+  const count = view.getUint16(directory, little);
+  for (let index = 0; index < count; index++) {
+    const entry = directory + 2 + index * ENTRY_BYTES;
+    const size = TYPE_BYTES[view.getUint16(entry + 2, little)] ?? 1;
+    const length = size * view.getUint32(entry + 4, little);
+    if (length <= INLINE_BYTES) continue;
+    const from = view.getUint32(entry + 8, little);
+    bytes.fill(0, from, Math.min(bytes.length, from + length));
+  }
+  const directoryEnd = directory + 2 + count * ENTRY_BYTES + INLINE_BYTES;
+  bytes.fill(0, directory, Math.min(bytes.length, directoryEnd));
+  // Entries behind it, and the link to the next directory, move up by one.
+  const entries = view.getUint16(first, little);
+  const end = first + 2 + entries * ENTRY_BYTES + INLINE_BYTES;
+  bytes.copyWithin(pointer, pointer + ENTRY_BYTES, end);
+  bytes.fill(0, end - ENTRY_BYTES, end);
+  view.setUint16(first, entries - 1, little);
 }
 
 /**

@@ -52,7 +52,9 @@ describe('EXIF for an output', () => {
         TINY_JPEG,
       );
       const before = Buffer.from(source);
-      const out = Buffer.from(exifForOutput(source, { width: 800, height: 1200 }) ?? []);
+      const out = Buffer.from(
+        exifForOutput(source, { width: 800, height: 1200, hasPosition: true }) ?? [],
+      );
       const u16 = (at: number) => (little ? out.readUInt16LE(at) : out.readUInt16BE(at));
       const u32 = (at: number) => (little ? out.readUInt32LE(at) : out.readUInt32BE(at));
       expect([u32(18), u16(30), u16(42)]).toEqual([800, 1200, 1]);
@@ -69,16 +71,20 @@ describe('EXIF for an output', () => {
       TINY_JPEG,
       Buffer.from('after'),
     ]);
-    const out = Buffer.from(exifForOutput(source, { width: 1, height: 1 }) ?? []);
+    const out = Buffer.from(
+      exifForOutput(source, { width: 1, height: 1, hasPosition: true }) ?? [],
+    );
     expect(out.length).toBe(source.length);
     expect(out.subarray(-5).toString()).toBe('after');
     expect(out.includes(Buffer.from([0xff, 0xd8]))).toBe(false);
   });
 
   it('is nothing where the block is none, or points outside itself', () => {
-    expect(exifForOutput(Buffer.from('no EXIF at all here'), { width: 1, height: 1 })).toBeNull();
+    expect(
+      exifForOutput(Buffer.from('no EXIF at all here'), { width: 1, height: 1, hasPosition: true }),
+    ).toBeNull();
     const outside = block(true, [{ tag: 0x8769, type: 4, value: 60_000 }]);
-    expect(exifForOutput(outside, { width: 1, height: 1 })).toBeNull();
+    expect(exifForOutput(outside, { width: 1, height: 1, hasPosition: true })).toBeNull();
   });
 });
 
@@ -140,7 +146,7 @@ it('makes an XMP packet upright and drops its thumbnails', () => {
   const packet =
     '<rdf:Description tiff:Orientation="6"><tiff:Orientation>8</tiff:Orientation>' +
     '<xmp:Thumbnails><rdf:Alt><xapGImg:image>AAAA</xapGImg:image></rdf:Alt></xmp:Thumbnails><dc:title>Ü</dc:title></rdf:Description>';
-  expect(xmpForOutput(packet)).toBe(
+  expect(xmpForOutput(packet, true)).toBe(
     '<rdf:Description tiff:Orientation="1"><tiff:Orientation>1</tiff:Orientation><dc:title>Ü</dc:title></rdf:Description>',
   );
 });
@@ -165,5 +171,53 @@ describe('what a file type has room for', () => {
     );
     const written = Buffer.concat(withJpegMetadata(TINY_JPEG, long));
     expect(written.length).toBe(TINY_JPEG.length);
+  });
+});
+
+describe('the position of a photo', () => {
+  /** Latitude out of line, as all makers write it, behind a directory of its own. */
+  function withPosition(little: boolean): Buffer {
+    const head = block(little, [
+      { tag: 0x0112, type: 3, value: 1 },
+      { tag: 0x8825, type: 4, value: 0 },
+      { tag: 0x9003, type: 3, value: 7 },
+    ]);
+    const gps = block(little, [{ tag: 0x0002, type: 5, value: 0 }]).subarray(8);
+    const out = Buffer.concat([head, gps, Buffer.from('LATITUDE-61-12-0-VALUES!')]);
+    const u32 = (value: number, at: number) =>
+      little ? out.writeUInt32LE(value, at) : out.writeUInt32BE(value, at);
+    u32(head.length, 10 + 12 + 8);
+    u32(3, head.length + 2 + 4);
+    u32(head.length + gps.length, head.length + 2 + 8);
+    return out;
+  }
+
+  it.each([true, false])('is gone with its values, and nothing else (little: %s)', (little) => {
+    const source = withPosition(little);
+    const facts = { width: 8, height: 8 };
+    const kept = Buffer.from(exifForOutput(source, { ...facts, hasPosition: true }) ?? []);
+    expect(kept.includes('LATITUDE')).toBe(true);
+    const out = Buffer.from(exifForOutput(source, { ...facts, hasPosition: false }) ?? []);
+    expect(out).toHaveLength(source.length);
+    expect(out.includes('LATITUDE')).toBe(false);
+    expect(out.includes('VALUES')).toBe(false);
+    const u16 = (at: number) => (little ? out.readUInt16LE(at) : out.readUInt16BE(at));
+    expect([u16(8), u16(10), u16(22), u16(30)]).toEqual([2, 0x0112, 0x9003, 7]);
+  });
+
+  it('is gone from XMP as attribute, element and list, of any maker', () => {
+    const packet = `<rdf:Description exif:GPSLatitude="61,12N" dc:format='x' exif:GPSAltitude = '3/1'
+      drone:GpsLongitude="5" crs:Version="1">
+      <exif:GPSLongitude>5,1E</exif:GPSLongitude><exif:GPSTimeStamp rdf:x="1"/>
+      <Iptc4xmpExt:LocationCreated><rdf:Bag><rdf:li><rdf:Description>
+      <exif:GPSLatitude>61</exif:GPSLatitude></rdf:Description></rdf:li></rdf:Bag>
+      </Iptc4xmpExt:LocationCreated><dc:title>Latitude and calm</dc:title></rdf:Description>`;
+    const out = xmpForOutput(packet, false);
+    expect(out).not.toMatch(/gps/i);
+    expect(out).not.toContain('61');
+    for (const kept of ["dc:format='x'", 'crs:Version="1"', 'Latitude and calm']) {
+      expect(out).toContain(kept);
+    }
+    expect(xmpForOutput(packet, true)).toBe(packet);
   });
 });

@@ -3,7 +3,23 @@
 const THUMBNAILS = /<xmp:Thumbnails\b[\s\S]*?<\/xmp:Thumbnails>|<xmp:Thumbnails\b[^>]*\/>/g;
 const ORIENTATION = /(tiff:Orientation(?:="|>))\s*\d+/g;
 
-/** The packet for an output whose pixels are upright and carry the mark. */
-export function xmpForOutput(packet: string): string {
-  return packet.replace(THUMBNAILS, '').replace(ORIENTATION, '$11');
+/**
+ * Properties that say where a photo was taken, in whatever namespace (`exif:GPSLatitude`, those of
+ * makers): as attributes, and as elements with all they hold.
+ */
+const PLACE_NAME = String.raw`[\w.-]+:[\w.-]*(?:GPS|Latitude|Longitude)[\w.-]*`;
+const PLACE_ATTRIBUTES = new RegExp(String.raw`\s+${PLACE_NAME}\s*=\s*("[^"]*"|'[^']*')`, 'gi');
+const PLACE_ELEMENTS = new RegExp(
+  String.raw`<(${PLACE_NAME})(?:\s[^>]*)?(?:/>|>[\s\S]*?</\1\s*>)`,
+  'gi',
+);
+
+/**
+ * The packet for an output whose pixels are upright and carry the mark.
+ *
+ * @param hasPosition whether it may say where the photo was taken
+ */
+export function xmpForOutput(packet: string, hasPosition: boolean): string {
+  const own = packet.replace(THUMBNAILS, '').replace(ORIENTATION, '$11');
+  return hasPosition ? own : own.replace(PLACE_ATTRIBUTES, '').replace(PLACE_ELEMENTS, '');
 }

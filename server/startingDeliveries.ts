@@ -1,0 +1,12 @@
+import { STARTING_DELIVERIES } from '#core/delivery/startingDeliveries';
+import type { Tables } from './db/tables.ts';
+
+/** The first export needs none to be made. Those that were deleted do not come back. */
+export async function layStartingDeliveries({ deliveries, together }: Tables): Promise<void> {
+  together(() => {
+    if (deliveries.wereEverMade()) return;
+    for (const { name, recipe } of STARTING_DELIVERIES) {
+      deliveries.insert({ name, recipe, presetId: null, folder: null, favourite: true });
+    }
+  });
+}
