@@ -98,7 +98,10 @@ describe('sentences', () => {
       'resize.px: expected a number at most 300, found 400.',
     ],
     [{ resize: { px2: 10 } }, 'resize.px2: expected null'],
-    [{ metadata: { loction: 'drop' } }, 'metadata: unknown key "loction". Did you mean "location"?'],
+    [
+      { metadata: { loction: 'drop' } },
+      'metadata: unknown key "loction". Did you mean "location"?',
+    ],
     [{ colour: 'photo' }, 'colour: expected "srgb", found "photo".'],
   ])('delivery %j', (part, sentence) => {
     expect(deliveryReason(part)).toContain(sentence);

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted, onScopeDispose, ref, watch } from 'vue';
+import { computed, onMounted, onScopeDispose, ref, watch, watchEffect } from 'vue';
 import { sentenceOf } from '../api/client.ts';
 import { listening, onServerEvent } from '../api/events.ts';
 import { watchViewLoading } from './viewLoading.ts';
@@ -13,6 +13,11 @@ import { useAdjustmentSync } from '../batch/adjustmentSync.ts';
 import { loadViewsAhead, router } from './router.ts';
 import { useLibrary } from './library.ts';
 import { useNotices } from './notices.ts';
+import { useIntake } from '../batch/useIntake.ts';
+import { useDropTarget } from '../ui/windowDrop.ts';
+import WindowDrop from '../ui/WindowDrop.vue';
+import ViewSpeaker from './ViewSpeaker.vue';
+import { useViewTitle } from './viewTitle.ts';
 import { useRuns } from '../run/runs.ts';
 
 const library = useLibrary();
@@ -50,11 +55,16 @@ watch(
 
 // The window's own title tells of a run when another window is in front.
 const running = computed(() => runs.underWay.find((run) => run.state === 'running') ?? null);
-watch(running, (run) => {
-  document.title = run
-    ? `${run.written + run.failed} of ${run.total} · Light Crest`
-    : 'Light Crest';
+const title = useViewTitle();
+watchEffect(() => {
+  const run = running.value;
+  const parts = [run && `${run.written + run.failed} of ${run.total}`, title.value, 'Light Crest'];
+  document.title = parts.filter(Boolean).join(' · ');
 });
+
+// What no view has a place for becomes a batch.
+const { takeFiles } = useIntake();
+useDropTarget({ says: 'Make a batch of them', take: (dropped) => void takeFiles(dropped) });
 
 const told = new Set<number>();
 onServerEvent('run', (run) => {
@@ -71,8 +81,9 @@ onServerEvent('run', (run) => {
 
 <template>
   <div class="app">
+    <a class="skip btn btn-primary" href="#main">Skip to the view</a>
     <AppHeader />
-    <main class="main">
+    <main id="main" class="main" tabindex="-1">
       <ErrorState v-if="problem" :text="problem" action="Try again" @act="load" />
       <ErrorState
         v-else-if="missing !== null"
@@ -84,6 +95,8 @@ onServerEvent('run', (run) => {
         <component :is="Component" :key="String(route.name) + String(route.params.id ?? '')" />
       </RouterView>
     </main>
+    <ViewSpeaker :title="title" />
+    <WindowDrop />
     <NoticeTray />
     <AskHost />
     <ShortcutList />
@@ -99,5 +112,22 @@ onServerEvent('run', (run) => {
 
 .main {
   min-height: 0;
+}
+
+.main:focus {
+  box-shadow: none !important;
+  outline: none !important;
+}
+
+/* There for whoever comes by keyboard. */
+.skip {
+  left: 8px;
+  position: absolute;
+  top: -60px;
+  z-index: 2000;
+}
+
+.skip:focus {
+  top: 8px;
 }
 </style>

@@ -1,19 +1,18 @@
 <script setup lang="ts">
 import { ref } from 'vue';
 import { useRouter } from 'vue-router';
-import { BDropdown } from 'bootstrap-vue-next/components/BDropdown';
-import { BDropdownItemButton } from 'bootstrap-vue-next/components/BDropdown';
 import type { BatchView } from '#core/contract/http';
 import { counted } from '../ui/format.ts';
 import { useBatches } from './batches.ts';
 import { useNotices } from '../app/notices.ts';
 import FolderPicker from '../settings/FolderPicker.vue';
 import { askName, askSure } from '../ui/ask.ts';
+import MenuButton from '../ui/MenuButton.vue';
 import SurroundSwitch from '../app/SurroundSwitch.vue';
 
 /** Over the wall: what batch this is, what is selected, what can be done with the batch itself. */
 const props = defineProps<{ batch: BatchView; count: number; selected: number }>();
-defineEmits<{ add: []; all: []; none: []; remove: []; leaveOut: [] }>();
+const emit = defineEmits<{ add: []; all: []; none: []; remove: []; leaveOut: [] }>();
 
 const batches = useBatches();
 const notices = useNotices();
@@ -40,6 +39,14 @@ async function remove(): Promise<void> {
     await router.push('/batches');
   });
 }
+
+const entries = [
+  { label: 'Add photos', act: () => emit('add') },
+  { label: 'Read a folder in place', act: () => (isPicking.value = true) },
+  { label: 'Select all', act: () => emit('all') },
+  { label: 'Rename', act: () => void rename() },
+  { label: 'Delete the batch', act: () => void remove() },
+];
 </script>
 
 <template>
@@ -67,14 +74,7 @@ async function remove(): Promise<void> {
     </span>
     <span class="end">
       <SurroundSwitch />
-      <BDropdown text="Batch" variant="link" end no-caret class="menu">
-        <template #button-content>Batch ▾</template>
-        <BDropdownItemButton @click="$emit('add')">Add photos</BDropdownItemButton>
-        <BDropdownItemButton @click="isPicking = true">Read a folder in place</BDropdownItemButton>
-        <BDropdownItemButton @click="$emit('all')">Select all</BDropdownItemButton>
-        <BDropdownItemButton @click="rename">Rename</BDropdownItemButton>
-        <BDropdownItemButton @click="remove">Delete the batch</BDropdownItemButton>
-      </BDropdown>
+      <MenuButton class="menu" text="Batch" :entries="entries" placement="bottom-end" />
     </span>
     <FolderPicker
       v-model="isPicking"

@@ -22,6 +22,7 @@ import PhotoNotes from './PhotoNotes.vue';
 import PhotoWall from './PhotoWall.vue';
 import RunConfirm from '../run/RunConfirm.vue';
 import UploadTray from './UploadTray.vue';
+import { useDropTarget } from '../ui/windowDrop.ts';
 import { isModal, isTyping } from '../ui/keyTargets.ts';
 import { useInHand } from './useInHand.ts';
 import { useWallFilter } from './useWallFilter.ts';
@@ -164,6 +165,11 @@ function rememberPreset(presetId: number): void {
 function take({ files }: Dropped): void {
   void uploads.send(props.id, files);
 }
+
+useDropTarget({
+  says: () => `Add to ${batches.open?.name ?? 'this batch'}`,
+  take,
+});
 
 function removeSelected(): void {
   const ids = [...selected.value];

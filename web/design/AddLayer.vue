@@ -1,7 +1,5 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
-import { BDropdown } from 'bootstrap-vue-next/components/BDropdown';
-import { BDropdownItemButton } from 'bootstrap-vue-next/components/BDropdown';
 import { layerSchema, type Layer, type Part, type ShapeForm } from '#core/contract/design';
 import type { DesignView, PartView } from '#core/contract/http';
 import type { PenDrawing } from '#core/contract/pen';
@@ -10,8 +8,10 @@ import { frameBox, layerFrame } from '#core/design/frame';
 import { unionBox } from '#core/path/pathBox';
 import { api } from '../api/client.ts';
 import { newLayerId, useDesk } from './useDesk.ts';
+import { useDropTarget } from '../ui/windowDrop.ts';
 import { useLibrary } from '../app/library.ts';
 import { useNotices } from '../app/notices.ts';
+import MenuButton from '../ui/MenuButton.vue';
 import PenDialog from './PenDialog.vue';
 
 /** Something new on top: words, artwork from a file or the library, a pen stroke, a shape. */
@@ -103,14 +103,21 @@ function choose(event: Event): void {
   const input = event.target as HTMLInputElement;
   const [chosen] = input.files ?? [];
   input.value = '';
-  if (!chosen) return;
-  void notices.attempt(async () => {
-    const query = new URLSearchParams({ name: chosen.name });
-    const got = await api.post<PartView | DesignView>(`/parts?${query}`, chosen);
-    if ('design' in got) addLayers(got);
-    else addPart(got.key, got.part, got.name);
-  });
+  if (chosen) void addFiles([chosen]);
 }
+
+/** One after the other, so that they lie in the order they came in. */
+async function addFiles(files: readonly File[]): Promise<void> {
+  for (const some of files) {
+    await notices.attempt(async () => {
+      const query = new URLSearchParams({ name: some.name });
+      const got = await api.post<PartView | DesignView>(`/parts?${query}`, some);
+      if ('design' in got) addLayers(got);
+      else addPart(got.key, got.part, got.name);
+    });
+  }
+}
+useDropTarget({ says: 'Add as layers', take: ({ files }) => void addFiles(files) });
 
 function addMark(id: number): void {
   void notices.attempt(async () => {
@@ -121,23 +128,25 @@ function addMark(id: number): void {
     } else addLayers(view);
   });
 }
+
+const artworkEntries = computed(() => [
+  { label: 'From a file', act: () => file.value?.click() },
+  ...others.value.map(({ id, name }) => ({ label: name, act: () => void addMark(id) })),
+]);
+const shapeEntries = SHAPES.map((shape) => ({ label: shape.label, act: () => addShape(shape) }));
 </script>
 
 <template>
   <div class="add" role="group" aria-label="Add a layer">
     <button type="button" class="btn btn-outline-secondary" @click="addWords">Words</button>
-    <BDropdown text="Artwork" variant="outline-secondary" class="artwork">
-      <BDropdownItemButton @click="file?.click()">From a file</BDropdownItemButton>
-      <BDropdownItemButton v-for="mark in others" :key="mark.id" @click="addMark(mark.id)">
-        {{ mark.name }}
-      </BDropdownItemButton>
-    </BDropdown>
+    <MenuButton
+      class="artwork"
+      text="Artwork"
+      :entries="artworkEntries"
+      variant="outline-secondary"
+    />
     <button type="button" class="btn btn-outline-secondary" @click="isSigning = true">Pen</button>
-    <BDropdown text="Shape" variant="outline-secondary">
-      <BDropdownItemButton v-for="shape in SHAPES" :key="shape.form" @click="addShape(shape)">
-        {{ shape.label }}
-      </BDropdownItemButton>
-    </BDropdown>
+    <MenuButton text="Shape" :entries="shapeEntries" variant="outline-secondary" />
     <input
       ref="file"
       class="visually-hidden-input"

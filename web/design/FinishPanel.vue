@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { BDropdown, BDropdownItemButton } from 'bootstrap-vue-next/components/BDropdown';
 import { computed, onMounted, ref } from 'vue';
 import { defaultFinish, FINISH_KINDS, type Finish, type FinishKind } from '#core/contract/finish';
 import type { FinishSetView } from '#core/contract/http';
@@ -7,6 +6,7 @@ import { withFinish } from '#core/design/edit';
 import { api } from '../api/client.ts';
 import { useDesk } from './useDesk.ts';
 import { useNotices } from '../app/notices.ts';
+import MenuButton, { type MenuEntry } from '../ui/MenuButton.vue';
 import BenchPanel from '../ui/BenchPanel.vue';
 import { askName } from '../ui/ask.ts';
 import { finishClipboard } from './finishClipboard.ts';
@@ -68,6 +68,18 @@ async function keepSet(): Promise<void> {
     notices.done(`${name} can be used on any mark.`);
   });
 }
+
+const entries = computed((): MenuEntry[] => [
+  ...sets.value.map(({ name, finishes }) => ({
+    label: name,
+    act: () => use(`Finishes ${name}`, finishes),
+  })),
+  {
+    label: 'Keep these under a name',
+    act: () => void keepSet(),
+    isDisabled: on.value.size === 0,
+  },
+]);
 </script>
 
 <template>
@@ -100,18 +112,7 @@ async function keepSet(): Promise<void> {
       >
         Paste
       </button>
-      <BDropdown text="Sets" variant="link" :disabled="!isPossible" placement="top-end">
-        <BDropdownItemButton
-          v-for="set in sets"
-          :key="set.id"
-          @click="use(`Finishes ${set.name}`, set.finishes)"
-        >
-          {{ set.name }}
-        </BDropdownItemButton>
-        <BDropdownItemButton :disabled="on.size === 0" @click="keepSet">
-          Keep these under a name
-        </BDropdownItemButton>
-      </BDropdown>
+      <MenuButton text="Sets" :entries="entries" :disabled="!isPossible" placement="top-end" />
     </div>
   </BenchPanel>
 </template>

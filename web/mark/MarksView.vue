@@ -10,6 +10,7 @@ import EmptyState from '../ui/EmptyState.vue';
 import LandingPlace from '../ui/LandingPlace.vue';
 import MarkCard from './MarkCard.vue';
 import PageChooser from '../paper/PageChooser.vue';
+import { useDropTarget } from '../ui/windowDrop.ts';
 import { useLibrary } from '../app/library.ts';
 
 /** All marks; they come in from paper, from a pen, or from a file. */
@@ -59,6 +60,8 @@ async function add({ files }: Dropped): Promise<void> {
   }
   isBusy.value = false;
 }
+
+useDropTarget({ says: 'Add to the marks', take: (dropped) => void add(dropped) });
 
 async function addPdf(file: File): Promise<void> {
   const scan = await api.post<ScanView>(`/scans?${new URLSearchParams({ name: file.name })}`, file);

@@ -16,6 +16,7 @@ import LiftBench from './LiftBench.vue';
 import SheetPane from './SheetPane.vue';
 import PageChooser from './PageChooser.vue';
 import { useLift } from './useLift.ts';
+import { useDropTarget } from '../ui/windowDrop.ts';
 import { useLibrary } from '../app/library.ts';
 import { useNotices } from '../app/notices.ts';
 
@@ -84,6 +85,8 @@ async function bring({ files }: Dropped): Promise<void> {
     isBringing.value = false;
   }
 }
+
+useDropTarget({ says: 'Lift the ink from it', take: (dropped) => void bring(dropped) });
 
 function choosePage(page: number): void {
   void router.push({ query: { page, ...(props.markId === null ? {} : { mark: props.markId }) } });

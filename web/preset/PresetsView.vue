@@ -9,6 +9,8 @@ import PickOne from '../ui/PickOne.vue';
 import PresetCard from './PresetCard.vue';
 import { usePresetFiles } from './usePresetFiles.ts';
 import { useSamplePhotos } from './useSamplePhotos.ts';
+import { useIntake } from '../batch/useIntake.ts';
+import { useDropTarget } from '../ui/windowDrop.ts';
 import { useLibrary } from '../app/library.ts';
 
 const library = useLibrary();
@@ -54,24 +56,21 @@ function move(preset: PresetView, by: 1 | -1): void {
   keepOrder();
 }
 
-const isOver = ref(false);
 const dialog = useFileDialog({ accept: '.json,application/json', multiple: true });
 dialog.onChange((chosen) => {
   if (chosen) void files.read([...chosen]);
 });
 
-function drop(event: DragEvent): void {
-  isOver.value = false;
-  const dropped = [...(event.dataTransfer?.files ?? [])];
-  if (dropped.length > 0) void files.read(dropped);
-}
-
-/** Only files from elsewhere; a card that is dragged to another place is none. */
-function over(event: DragEvent): void {
-  if (!event.dataTransfer?.types.includes('Files')) return;
-  event.preventDefault();
-  isOver.value = true;
-}
+const { takeFiles } = useIntake();
+useDropTarget({
+  says: 'Bring in presets, or make a batch of photos',
+  take: (dropped) => {
+    const presets = dropped.files.filter(({ name }) => /\.json$/i.test(name));
+    const others = dropped.files.filter((file) => !presets.includes(file));
+    if (presets.length > 0) void files.read(presets);
+    if (others.length > 0) void takeFiles({ ...dropped, files: others });
+  },
+});
 
 /** Mean L* of a photo on which a dark mark shows well, and of one for every other tone. */
 const BRIGHT_GROUND = 78;
@@ -92,13 +91,7 @@ function photoFor(preset: PresetView): PhotoView | null {
 </script>
 
 <template>
-  <div
-    class="page"
-    :class="{ over: isOver }"
-    @dragover="over"
-    @dragleave.self="isOver = false"
-    @drop.prevent="drop"
-  >
+  <div class="page">
     <header class="page-head">
       <h1>Presets</h1>
       <span class="quiet">A rule that puts a mark on any photo</span>
@@ -168,9 +161,5 @@ function photoFor(preset: PresetView): PhotoView | null {
   display: grid;
   gap: 24px;
   grid-template-columns: repeat(auto-fill, minmax(330px, 1fr));
-}
-
-.over {
-  box-shadow: inset 0 0 0 5px var(--lc-brass-light);
 }
 </style>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core';
 import { onBeforeUnmount, onMounted, ref } from 'vue';
-import { isModal } from './keyTargets.ts';
+import { isModal, isTyping } from './keyTargets.ts';
 
 /**
  * What is rarely used, opened above the bench. The focus goes into it, Escape closes it, and the focus
@@ -23,11 +23,21 @@ onBeforeUnmount(() => {
   if (isInside && opener?.isConnected) opener.focus({ preventScroll: true });
 });
 
-useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-  if (event.key !== 'Escape' || event.defaultPrevented || isModal()) return;
-  event.preventDefault();
-  emit('close');
-});
+// Before the view below leaves what it has open; what is being typed is put back first.
+useEventListener(
+  window,
+  'keydown',
+  (event: KeyboardEvent) => {
+    if (event.key !== 'Escape' || isModal() || isTextField(event.target)) return;
+    event.preventDefault();
+    emit('close');
+  },
+  { capture: true },
+);
+
+function isTextField(target: EventTarget | null): boolean {
+  return isTyping(target) && (target as HTMLInputElement).type !== 'range';
+}
 </script>
 
 <template>
