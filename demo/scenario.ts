@@ -2,20 +2,18 @@ import type { Adjustment } from '#core/contract/adjustment';
 import { presetRuleSchema, type PresetRule } from '#core/contract/preset';
 import type { DeliveryRecipe } from '#core/contract/delivery';
 import { STARTING_DELIVERIES } from '#core/delivery/startingDeliveries';
-import type { Settings } from '#core/contract/settings';
+import { settingsSchema, type Settings } from '#core/contract/settings';
 
 /** The made-up season on a northern coast, as data. */
 
-export const SETTINGS: Settings = {
+export const SETTINGS: Settings = settingsSchema.parse({
   name: 'Ines Marlow',
   copyright: '© 2026 Ines Marlow, Quillon Bay Pictures',
   palette: [
     { name: 'Brass', colour: '#c9a25b' },
     { name: 'Bay blue', colour: '#17364a' },
   ],
-  folders: [],
-  surround: 'grey',
-};
+});
 
 /** How each mark comes in, by the same ways a photographer has. */
 export const MARKS = [

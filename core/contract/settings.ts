@@ -8,6 +8,27 @@ export const MAX_PALETTE = 24;
 const MAX_FOLDERS = 50;
 const MAX_TEXT = 200;
 
+/** What single keys do, and the key that is usual for it. */
+export const USUAL_KEYS = Object.freeze({
+  tone: 't',
+  opacity: 'o',
+  larger: '+',
+  smaller: '-',
+  previous: ',',
+  next: '.',
+  'hide-mark': 'b',
+  'leave-out': 'x',
+  zoom: 'z',
+  wipe: 'w',
+  export: 'g',
+  help: '?',
+});
+export type KeyAction = keyof typeof USUAL_KEYS;
+export const KEY_ACTIONS = Object.keys(USUAL_KEYS) as [KeyAction, ...KeyAction[]];
+
+/** One letter or sign; digits put the mark where they lie on a number pad. */
+const keySchema = z.string().regex(/^[^\d\s]$/u, 'a letter or a sign');
+
 export const settingsSchema = z.strictObject({
   /** The photographer's name, for lettering and metadata. */
   name: z.string().trim().max(MAX_TEXT).default(''),
@@ -26,6 +47,10 @@ export const settingsSchema = z.strictObject({
   folders: z.array(z.string().min(1)).max(MAX_FOLDERS).default([]),
   /** What photos are judged against. */
   surround: z.enum(SURROUNDS).default('grey'),
+  /** Whether single keys do something; whoever speaks to the computer switches them off. */
+  singleKeys: z.boolean().default(true),
+  /** Other keys than the usual ones. */
+  keys: z.partialRecord(z.enum(KEY_ACTIONS), keySchema).default({}),
 });
 
 /** As they are sent: with the version they were changed from; left out, they replace what is there. */

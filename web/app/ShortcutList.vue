@@ -2,12 +2,12 @@
 import { useEventListener } from '@vueuse/core';
 import { BModal } from 'bootstrap-vue-next/components/BModal';
 import { ref } from 'vue';
-import { isModal, isTyping } from '../ui/keyTargets.ts';
-import { SHORTCUTS } from './shortcuts.ts';
+import { actionOf } from './shortcuts.ts';
+import ShortcutTable from './ShortcutTable.vue';
 
 const isOpen = ref(false);
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-  if (event.key !== '?' || isTyping(event.target) || isModal()) return;
+  if (actionOf(event) !== 'help') return;
   event.preventDefault();
   isOpen.value = true;
 });
@@ -15,32 +15,6 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 
 <template>
   <BModal v-model="isOpen" title="Shortcuts" no-footer scrollable>
-    <dl class="list">
-      <template v-for="{ keys, does } in SHORTCUTS" :key="does">
-        <dt>
-          <kbd v-for="key in keys" :key="key">{{ key }}</kbd>
-        </dt>
-        <dd>{{ does }}</dd>
-      </template>
-    </dl>
+    <ShortcutTable />
   </BModal>
 </template>
-
-<style scoped>
-.list {
-  align-items: baseline;
-  display: grid;
-  gap: 8px 16px;
-  grid-template-columns: auto 1fr;
-  margin: 0;
-}
-
-dt {
-  display: flex;
-  gap: 4px;
-}
-
-dd {
-  margin: 0;
-}
-</style>

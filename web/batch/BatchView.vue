@@ -23,6 +23,7 @@ import PhotoWall from './PhotoWall.vue';
 import RunConfirm from '../run/RunConfirm.vue';
 import UploadTray from './UploadTray.vue';
 import { useDropTarget } from '../ui/windowDrop.ts';
+import { actionOf, meansSomething } from '../app/shortcuts.ts';
 import { isModal, isTyping } from '../ui/keyTargets.ts';
 import { useInHand } from './useInHand.ts';
 import { useWallFilter } from './useWallFilter.ts';
@@ -179,12 +180,13 @@ function removeSelected(): void {
 
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   if (event.defaultPrevented || isModal() || isTyping(event.target)) return;
+  const action = actionOf(event);
   if (event.key.toLowerCase() === 'a' && (event.ctrlKey || event.metaKey)) selectAll();
-  else if (event.ctrlKey || event.metaKey || event.altKey) return;
-  else if (event.key === ',' || event.key === '.') step(event.key === '.' ? 1 : -1);
-  else if (event.key === 'b') isMarkHidden.value = true;
-  else if (event.key === 'g') void goToExport();
-  else if (event.key === 'x') leaveOut();
+  else if (!meansSomething(event)) return;
+  else if (action === 'previous' || action === 'next') step(action === 'next' ? 1 : -1);
+  else if (action === 'hide-mark') isMarkHidden.value = true;
+  else if (action === 'export') void goToExport();
+  else if (action === 'leave-out') leaveOut();
   else if (event.key === 'Escape') leaveOne();
   else if (isOnControl(event.target)) return;
   else if (event.key === ' ' && current.value) toggle(current.value.id);
@@ -192,9 +194,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   else return;
   event.preventDefault();
 });
-useEventListener(window, 'keyup', (event: KeyboardEvent) => {
-  if (event.key === 'b') isMarkHidden.value = false;
-});
+useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
 
 /** Escape leaves one thing at a time, the innermost first. */
 function leaveOne(): void {

@@ -14,6 +14,7 @@ import { askName } from '../ui/ask.ts';
 import PickOne from '../ui/PickOne.vue';
 import SurroundSwitch from '../app/SurroundSwitch.vue';
 import { newLayerId, provideDesk } from './useDesk.ts';
+import { actionOf } from '../app/shortcuts.ts';
 import { isModal, isTyping } from '../ui/keyTargets.ts';
 import { useUndoKeys } from '../ui/useUndoKeys.ts';
 import { useTones } from '../mark/useTones.ts';
@@ -69,7 +70,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   if (withCommand && key === 'd') duplicate();
   else if (key === 'delete' || key === 'backspace') remove();
   else if (key === 'escape') desk.chooseNothing();
-  else if (key === 't' && !withCommand) nextTone();
+  else if (actionOf(event) === 'tone') nextTone();
   else return;
   event.preventDefault();
 });

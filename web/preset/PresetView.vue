@@ -11,7 +11,7 @@ import ReadingSign from '../readability/ReadingSign.vue';
 import PresetHead from './PresetHead.vue';
 import { renamePreset, saveAsNewPreset } from './askPresetName.ts';
 import { askSure } from '../ui/ask.ts';
-import { isModal, isTyping } from '../ui/keyTargets.ts';
+import { actionOf } from '../app/shortcuts.ts';
 import { fillRows } from '../ui/fillRows.ts';
 import { percentText } from '../readability/readingText.ts';
 import { HARD_WORDS, useHardPhotos } from '../readability/useHardPhotos.ts';
@@ -90,7 +90,7 @@ async function remove(): Promise<void> {
 }
 
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-  if (event.key === 'b' && !isTyping(event.target) && !isModal()) isMarkHidden.value = true;
+  if (actionOf(event) === 'hide-mark') isMarkHidden.value = true;
 });
 useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
 </script>

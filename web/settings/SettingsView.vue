@@ -4,7 +4,9 @@ import { BButton } from 'bootstrap-vue-next/components/BButton';
 import type { Settings } from '#core/contract/settings';
 import { ApiError, sentenceOf } from '../api/client.ts';
 import SurroundSwitch from '../app/SurroundSwitch.vue';
-import { SHORTCUTS } from '../app/shortcuts.ts';
+import ShortcutTable from '../app/ShortcutTable.vue';
+import ToggleField from '../ui/ToggleField.vue';
+import KeyChoice from './KeyChoice.vue';
 import { useLibrary } from '../app/library.ts';
 import { useNotices } from '../app/notices.ts';
 
@@ -149,14 +151,13 @@ function suggestCopyright(): void {
         </section>
         <section class="card-plain part" aria-label="Shortcuts">
           <h2>Shortcuts</h2>
-          <dl>
-            <template v-for="{ keys, does } in SHORTCUTS" :key="does">
-              <dt>
-                <kbd v-for="key in keys" :key="key">{{ key }}</kbd>
-              </dt>
-              <dd>{{ does }}</dd>
-            </template>
-          </dl>
+          <ToggleField
+            label="Single keys act on the mark and the photos"
+            :model-value="library.settings.singleKeys"
+            @update:model-value="library.changeSettings({ singleKeys: $event })"
+          />
+          <KeyChoice v-if="library.settings.singleKeys" />
+          <ShortcutTable />
         </section>
       </div>
     </div>
@@ -235,22 +236,5 @@ label {
 
 .problem {
   color: var(--lc-lost-deep);
-}
-
-dl {
-  align-items: baseline;
-  display: grid;
-  gap: 7px 16px;
-  grid-template-columns: auto 1fr;
-  margin: 0;
-}
-
-dt {
-  display: flex;
-  gap: 4px;
-}
-
-dd {
-  margin: 0;
 }
 </style>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { actionOf } from '../../app/shortcuts.ts';
 import { useEventListener } from '@vueuse/core';
 import { ref, watch } from 'vue';
 import IconNext from '~icons/tabler/chevron-right';
@@ -58,10 +59,11 @@ useEventListener(window, 'keydown', takeKey, first);
 function takeKey(event: KeyboardEvent): void {
   if (event.defaultPrevented || isTyping(event.target) || isModal()) return;
   if (event.ctrlKey || event.metaKey || event.altKey) return;
-  if (event.key === 'z') {
+  const action = actionOf(event);
+  if (action === 'zoom') {
     const at = ZOOMS.findIndex(({ value }) => value === zoom.value);
     zoom.value = ZOOMS[(at + 1) % ZOOMS.length].value;
-  } else if (event.key === 'w') isWiping.value = !isWiping.value;
+  } else if (action === 'wipe') isWiping.value = !isWiping.value;
   else if (event.key === 'Escape' && tool.value !== 'none') tool.value = 'none';
   else return;
   event.preventDefault();

@@ -1,10 +1,12 @@
 import { useEventListener } from '@vueuse/core';
 import type { Anchor, PresetRule, ToneChoice } from '#core/contract/preset';
+import type { KeyAction } from '#core/contract/settings';
 import { DEFAULT_RULE, SIZE_MAX_PERCENT, SIZE_MAX_PX } from '#core/contract/preset';
 import { ANCHOR_HOLDS } from '#core/placement/anchor';
 import { clamp } from '#core/placement/geometry';
 import { useDraft } from '../draft.ts';
-import { isModal, isTyping } from '../../ui/keyTargets.ts';
+import { actionOf, meansSomething } from '../../app/shortcuts.ts';
+import { useLibrary } from '../../app/library.ts';
 import { useUndoKeys } from '../../ui/useUndoKeys.ts';
 
 /** The number pad as a picture of the frame. */
@@ -31,23 +33,26 @@ const tidy = (value: number): number => Math.round(value * 1_000) / 1_000;
 /** Shortcuts that shape the mark; the same in every view that has a bench. */
 export function useBenchKeys(tones: () => readonly ToneChoice[]): void {
   const draft = useDraft();
+  const library = useLibrary();
 
   useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-    if (event.defaultPrevented || isTyping(event.target) || isModal()) return;
-    if (event.ctrlKey || event.metaKey) return;
-    if (shape(event)) event.preventDefault();
+    if (meansSomething(event) && shape(event)) event.preventDefault();
   });
   useUndoKeys(draft);
 
   function shape(event: KeyboardEvent): boolean {
-    if (event.altKey) return false;
-    const anchor = ANCHOR_KEYS[digitOf(event)];
+    const anchor = library.settings.singleKeys ? ANCHOR_KEYS[digitOf(event)] : undefined;
     if (anchor) draft.change({ anchor, offset: { x: 0, y: 0 } });
     else if (event.key.startsWith('Arrow')) draft.change(nudged(draft.rule, event));
-    else if (event.key === '+' || event.key === '=') resize(SIZE_FACTOR);
-    else if (event.key === '-') resize(1 / SIZE_FACTOR);
-    else if (event.key === 't') nextTone();
-    else if (event.key === 'o') nextOpacity();
+    else return act(actionOf(event));
+    return true;
+  }
+
+  function act(action: KeyAction | null): boolean {
+    if (action === 'larger') resize(SIZE_FACTOR);
+    else if (action === 'smaller') resize(1 / SIZE_FACTOR);
+    else if (action === 'tone') nextTone();
+    else if (action === 'opacity') nextOpacity();
     else return false;
     return true;
   }
