@@ -37,7 +37,7 @@ export const MARKS = [
 
 export type MarkKey = (typeof MARKS)[number]['key'] | 'signed' | 'lockup' | 'seal';
 
-interface DemoPreset {
+export interface DemoPreset {
   readonly name: string;
   readonly isFavourite?: true;
   readonly mark: MarkKey;

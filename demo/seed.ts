@@ -9,8 +9,8 @@ import type { Result } from '#core/result';
 import { readConfig, type Config } from '#server/config';
 import { buildHouse, type House } from '#server/house';
 import { suggestedFor } from '#server/imaging/lift/liftFile';
-import { PROJECT_FOLDER } from '#server/projectFolder';
 import { planRun } from '#server/runs/planRun';
+import { DEMO_FOLDER, EXAMPLE_PHOTOS } from './examples.ts';
 import { DESIGNS, demoDesign } from './designs.ts';
 import {
   ADJUSTED,
@@ -24,9 +24,10 @@ import {
 
 /** Fills a data folder with the demo, by the same code that a photographer's clicks reach. */
 
-export const DEMO_FOLDER = join(PROJECT_FOLDER, 'demo');
-const PHOTOS_FOLDER = join(DEMO_FOLDER, 'photos');
+const PHOTOS_FOLDER = EXAMPLE_PHOTOS;
 const POLL_MS = 50;
+
+export { DEMO_FOLDER };
 
 export async function seedDemo(config: Config): Promise<void> {
   const house = buildHouse(

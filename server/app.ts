@@ -9,6 +9,7 @@ import type { House } from './house.ts';
 import { batchRoutes } from './routes/batches.ts';
 import { deliveryRoutes } from './routes/deliveries.ts';
 import { designRoutes } from './routes/designs.ts';
+import { exampleRoutes } from './routes/examples.ts';
 import { fontRoutes } from './routes/fonts.ts';
 import { markRoutes } from './routes/marks.ts';
 import { presetRoutes } from './routes/presets.ts';
@@ -53,6 +54,7 @@ export function createApp(house: House, options: AppOptions): Express {
     markRoutes,
     designRoutes,
     fontRoutes,
+    exampleRoutes,
     scanRoutes,
     presetRoutes,
     deliveryRoutes,

@@ -1,6 +1,8 @@
 import { setTimeout as delay } from 'node:timers/promises';
 import type { Logger } from 'pino';
 import type { Config } from './config.ts';
+import { EXAMPLE_PHOTOS } from '#demo/examples';
+import { Batches } from './batches.ts';
 import type { Db } from './db/open.ts';
 import { openDatabase } from './db/open.ts';
 import { openTables, type Tables } from './db/tables.ts';
@@ -12,6 +14,7 @@ import { FolderImports } from './imports/folderImports.ts';
 import { Freshness } from './imports/freshness.ts';
 import { PhotoIntake } from './imports/photoIntake.ts';
 import { Designs } from './designs.ts';
+import { Examples } from './examples.ts';
 import { Fonts } from './lettering/fonts.ts';
 import { Lifts } from './lifts.ts';
 import { MarkPictures } from './markPictures.ts';
@@ -41,6 +44,8 @@ export interface House {
   readonly lifts: Lifts;
   readonly intake: PhotoIntake;
   readonly imports: FolderImports;
+  readonly batches: Batches;
+  readonly examples: Examples;
   readonly freshness: Freshness;
   readonly imaging: Imaging;
   readonly readings: Readings;
@@ -63,6 +68,7 @@ export function buildHouse(config: Config, log: Logger): House {
     paths.exports,
     ...config.folders,
     ...tables.settings.get().folders,
+    ...(tables.examples.get() ? [EXAMPLE_PHOTOS] : []),
   ]);
   const imaging = new Imaging();
   const rasteriser = new Rasteriser(imaging.drawer);
@@ -84,6 +90,8 @@ export function buildHouse(config: Config, log: Logger): House {
     ...{ tables, intake, allowed, atOnce, log },
     tell: (progress) => events.send('import', progress),
   });
+  const batches = new Batches(tables, paths, imports);
+  const examples = new Examples({ tables, marks, imports });
   const freshness = new Freshness({
     ...{ tables, intake, log },
     tell: (batchId) => events.send('photos', { batchId }),
@@ -120,6 +128,8 @@ export function buildHouse(config: Config, log: Logger): House {
     lifts,
     intake,
     imports,
+    batches,
+    examples,
     freshness,
     imaging,
     readings,

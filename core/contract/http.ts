@@ -210,6 +210,13 @@ export interface MarkView {
   readonly isPending: boolean;
 }
 
+/** Photos, marks and presets to try everything with. */
+export interface ExamplesView {
+  readonly isThere: boolean;
+  /** Null also where the batch was deleted by itself. */
+  readonly batchId: number | null;
+}
+
 export interface MarkYear {
   readonly ink: Box;
   readonly bleed: Bleed;

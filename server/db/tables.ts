@@ -2,6 +2,7 @@ import { adjustmentTable } from './adjustments.ts';
 import { answerTable } from './answers.ts';
 import { batchTable } from './batches.ts';
 import { deliveryTable } from './deliveries.ts';
+import { examplesTable } from './examples.ts';
 import { finishSetTable } from './finishSets.ts';
 import { fontTable } from './fonts.ts';
 import { importTable } from './imports.ts';
@@ -33,6 +34,7 @@ export function openTables(db: Db, dataFolder: string) {
     scans: scanTable(db),
     fonts: fontTable(db),
     finishSets: finishSetTable(db),
+    examples: examplesTable(db),
     /** Several changes that belong together, or none of them. */
     together: <T>(work: () => T): T => db.transaction(work)(),
   };

@@ -1,4 +1,3 @@
-import { rm } from 'node:fs/promises';
 import { Router } from 'express';
 import {
   batchBody,
@@ -22,7 +21,7 @@ import { idOf, KEEP_FOREVER, type RouteParts } from './parts.ts';
 
 /** Batches and the photos in them. */
 export function batchRoutes(parts: RouteParts): Router {
-  const { tables, intake, imports, freshness, allowed, paths } = parts;
+  const { tables, batches, intake, imports, freshness, allowed, paths } = parts;
   const router = Router();
 
   const batchOf = (id: number): BatchRow => {
@@ -82,17 +81,7 @@ export function batchRoutes(parts: RouteParts): Router {
   });
 
   router.delete('/batches/:id', async (request, response) => {
-    const batch = batchOf(idOf(request));
-    const isExported = (): void => {
-      if (tables.runs.underWayWith('batch', batch.id).length === 0) return;
-      throw conflict(`A run still exports ${batch.name}. Wait for its end, or cancel it first.`);
-    };
-    isExported();
-    await imports.cancel(batch.id);
-    isExported();
-    const photos = tables.photos.ofBatch(batch.id);
-    tables.batches.remove(batch.id);
-    await Promise.all(photos.map(removeFiles));
+    await batches.remove(batchOf(idOf(request)).id);
     response.status(204).end();
   });
 
@@ -149,7 +138,7 @@ export function batchRoutes(parts: RouteParts): Router {
       throw conflict(`${those} still to be exported. Wait for the run's end, or cancel it first.`);
     }
     tables.together(() => photos.forEach((photo) => tables.photos.remove(photo.id)));
-    await Promise.all(photos.map(removeFiles));
+    await Promise.all(photos.map((photo) => batches.removeFiles(photo)));
     response.status(204).end();
   });
 
@@ -163,13 +152,6 @@ export function batchRoutes(parts: RouteParts): Router {
         if (error && !response.headersSent) response.status(404).end();
       });
     });
-  }
-
-  /** Our own files only: a photo that is read in place stays where it is. */
-  async function removeFiles(photo: PhotoRow): Promise<void> {
-    const own = [paths.preview(photo.id, 'proxy'), paths.preview(photo.id, 'tile')];
-    if (photo.origin === 'copied') own.push(photo.path);
-    await Promise.all(own.map((path) => rm(path, { force: true })));
   }
 
   return router;

@@ -1,6 +1,7 @@
 import { mkdir, readdir, stat } from 'node:fs/promises';
 import { basename, dirname, isAbsolute, join } from 'node:path';
 import { Router } from 'express';
+import { EXAMPLE_PHOTOS } from '#demo/examples';
 import { folderQuery, newFolderBody, type FolderView } from '#core/contract/http';
 import { settingsBody } from '#core/contract/settings';
 import { HttpError, unusable } from '../http/errors.ts';
@@ -63,7 +64,7 @@ export function settingsRoutes({ tables, allowed, config, paths, versions }: Rou
   });
 
   function rootFolders(): FolderView {
-    const roots = allowed.list().filter((root) => root !== paths.exports);
+    const roots = allowed.list().filter((root) => ![paths.exports, EXAMPLE_PHOTOS].includes(root));
     return {
       path: null,
       parent: null,

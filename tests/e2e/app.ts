@@ -16,8 +16,10 @@ export interface App {
   readonly start: () => Promise<void>;
 }
 
-export const test = base.extend<{ app: App }>({
-  app: async ({}, use) => {
+export const test = base.extend<{ app: App; isAsInstalled: boolean }>({
+  /** With the deliveries that are there from the first start; most tests make their own. */
+  isAsInstalled: [false, { option: true }],
+  app: async ({ isAsInstalled }, use) => {
     const folder = realpathSync(mkdtempSync(join(tmpdir(), 'light-crest-e2e-')));
     const pictures = realpathSync(mkdtempSync(join(tmpdir(), 'light-crest-pictures-')));
     let server = await startServer(folder, pictures);
@@ -25,6 +27,7 @@ export const test = base.extend<{ app: App }>({
     const start = async (): Promise<void> => {
       server = await startServer(folder, pictures, new URL(address).port);
     };
+    if (!isAsInstalled) await removeDeliveries(address);
     await use({ address, pictures, start, kill: () => server.kill() });
     await server.kill();
     rmSync(folder, { recursive: true, force: true });
@@ -49,9 +52,25 @@ export const test = base.extend<{ app: App }>({
   },
 });
 
+async function removeDeliveries(address: string): Promise<void> {
+  const deliveries = (await (await fetch(`${address}/api/deliveries`)).json()) as { id: number }[];
+  for (const { id } of deliveries) {
+    await fetch(`${address}/api/deliveries/${id}`, { method: 'DELETE' });
+  }
+}
+
 export { expect };
 
 export async function expectAccessible(page: Page): Promise<void> {
+  // What is fading in has colours that it will not have.
+  await page.evaluate(() =>
+    Promise.allSettled(
+      document
+        .getAnimations()
+        .filter(({ effect }) => effect?.getComputedTiming().endTime !== Infinity)
+        .map(({ finished }) => finished),
+    ),
+  );
   const { violations } = await new AxeBuilder({ page }).analyze();
   const found = violations.map(({ id, nodes }) => `${id}: ${nodes.map((n) => n.html).join(' | ')}`);
   expect(found).toEqual([]);

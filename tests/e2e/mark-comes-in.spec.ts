@@ -63,7 +63,9 @@ test('a phone photo of paper becomes a mark, a preset and an exported photo', as
   await page.getByRole('button', { name: 'Keep as a mark' }).click();
   const card = page.getByRole('article', { name: 'Signed on paper' });
   await expect(card).toContainText('Outlines, sharp at any size');
-  await expect(card.getByRole('link', { name: 'Lift again' })).toBeVisible();
+  await card.getByRole('button', { name: /^More/ }).click();
+  await expect(card.getByRole('menuitem', { name: 'Lift again' })).toBeVisible();
+  await page.keyboard.press('Escape');
 
   const [mark] = await marksOf(page, app.address);
   const post = (path: string, data: object) =>
@@ -118,7 +120,8 @@ test('a phone photo of paper becomes a mark, a preset and an exported photo', as
   expect(share).toBeLessThan(0.5);
 
   await page.goto(`${app.address}/marks`);
-  await page.getByRole('link', { name: 'Lift again' }).click();
+  await page.getByRole('button', { name: /^More/ }).first().click();
+  await page.getByRole('menuitem', { name: 'Lift again' }).click();
   await expect(page.getByText(/Kept as outlines/)).toBeVisible();
   await page.getByLabel('Line weight, exact').fill('1');
   await page.getByLabel('Line weight, exact').press('Enter');
@@ -289,14 +292,17 @@ test('a JPEG logo loses its white box, and downloads come back as they went', as
     .setInputFiles({ name: 'again.svg', mimeType: 'image/svg+xml', buffer: readFileSync(path) });
   await expect(page.getByRole('article', { name: 'Our logo' })).toHaveCount(2);
 
-  await card.first().getByRole('button', { name: 'Duplicate' }).click();
+  await card.first().getByRole('button', { name: /^More/ }).click();
+  await card.first().getByRole('menuitem', { name: 'Duplicate' }).click();
   await expect(page.getByRole('article')).toHaveCount(3);
   await page.getByLabel('Search marks').fill('nothing like it');
   await expect(page.getByText('No mark is called that.')).toBeVisible();
   await page.getByLabel('Search marks').fill('logo 2');
   await expect(page.getByRole('article')).toHaveCount(1);
-  await page.getByRole('button', { name: 'Retire' }).click();
+  await page.getByRole('button', { name: /^More/ }).click();
+  await page.getByRole('menuitem', { name: 'Retire' }).click();
   await expect(page.getByRole('heading', { name: 'Retired' })).toBeVisible();
-  await page.getByRole('button', { name: 'Bring back' }).click();
+  await page.getByRole('button', { name: /^More/ }).click();
+  await page.getByRole('menuitem', { name: 'Bring back' }).click();
   await expect(page.getByRole('heading', { name: 'Retired' })).toHaveCount(0);
 });

@@ -13,6 +13,7 @@ import { useAdjustmentSync } from '../batch/adjustmentSync.ts';
 import { loadViewsAhead, router } from './router.ts';
 import { useLibrary } from './library.ts';
 import { useNotices } from './notices.ts';
+import { useBatches } from '../batch/batches.ts';
 import { useIntake } from '../batch/useIntake.ts';
 import { useDropTarget } from '../ui/windowDrop.ts';
 import WindowDrop from '../ui/WindowDrop.vue';
@@ -23,6 +24,7 @@ import { useRuns } from '../run/runs.ts';
 const library = useLibrary();
 const runs = useRuns();
 const notices = useNotices();
+const batches = useBatches();
 const problem = ref<string | null>(null);
 
 async function load(): Promise<void> {
@@ -30,7 +32,7 @@ async function load(): Promise<void> {
   try {
     // What happens while the answers are on their way is told.
     await listening();
-    await Promise.all([library.load(), runs.load()]);
+    await Promise.all([library.load(), runs.load(), batches.load()]);
     // What an earlier page could not get rid of is sent, whatever view comes first.
     useAdjustmentSync();
   } catch (error) {

@@ -6,6 +6,7 @@ import { remainingText } from '../ui/format.ts';
 import { useRuns } from '../run/runs.ts';
 import CrestLogo from './CrestLogo.vue';
 import ProgressRing from '../ui/ProgressRing.vue';
+import StepStrip from '../start/StepStrip.vue';
 import SavingSign from './SavingSign.vue';
 
 const LINKS = [
@@ -53,6 +54,7 @@ const state = computed(() => {
         {{ link.label }}
       </RouterLink>
     </nav>
+    <StepStrip />
     <SavingSign />
     <RouterLink v-if="current" :to="`/runs/${current.id}`" class="run number">
       <ProgressRing :share="finished / Math.max(1, current.total)" />

@@ -268,7 +268,7 @@ export const useLibrary = defineStore('library', () => {
 
   return {
     ...{ refreshPresets, changeDelivery, changeSettings },
-    ...{ marks, presets, deliveries, settings, configuredFolders, isLoaded, load },
+    ...{ marks, presets, deliveries, settings, configuredFolders, isLoaded, load, reload },
     ...{ markOf, presetOf, deliveryOf, addMark, refreshMarks, changeMark, removeMark },
     ...{ replaceArtwork, decideBox, duplicateMark, takeMark },
     ...{ addPreset, savePreset, removePreset, favourPreset, orderPresets },

@@ -1,15 +1,15 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { useRouter } from 'vue-router';
 import { BButton } from 'bootstrap-vue-next/components/BButton';
 import { useDesk } from './useDesk.ts';
+import { useFirstSteps } from '../start/firstSteps.ts';
 import { useNotices } from '../app/notices.ts';
 import BenchPanel from '../ui/BenchPanel.vue';
 
 /** Saved as one goes: says so, and which presets change along. */
 const desk = useDesk();
-const router = useRouter();
 const notices = useNotices();
+const { goOn } = useFirstSteps();
 
 const state = computed(() => {
   if (desk.problem.value) return 'not saved';
@@ -30,7 +30,7 @@ function finish(): void {
     // What waits for the server is sent when that is back, wherever one is by then.
     await desk.save();
     if (desk.refusal.value) return;
-    await router.push({ name: 'marks', hash: `#mark-${desk.markId.value}` });
+    await goOn(desk.markId.value ?? 0);
   });
 }
 </script>

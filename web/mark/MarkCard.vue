@@ -7,6 +7,7 @@ import { useTones } from './useTones.ts';
 import { useLibrary } from '../app/library.ts';
 import { useNotices } from '../app/notices.ts';
 import { askName, askSure } from '../ui/ask.ts';
+import MenuButton, { type MenuEntry } from '../ui/MenuButton.vue';
 import SplitMark from './SplitMark.vue';
 import BoxQuestion from './BoxQuestion.vue';
 import DownloadDialog from './DownloadDialog.vue';
@@ -93,6 +94,19 @@ function replace(event: Event): void {
     notices.done(`${props.mark.name} has new artwork. Its presets stay.`);
   });
 }
+
+const entries = computed((): MenuEntry[] => [
+  ...(again.value ? [again.value] : []),
+  { label: 'Replace the artwork', act: () => file.value?.click() },
+  { label: 'Duplicate', act: duplicate },
+  { label: 'Rename', act: () => void rename() },
+  {
+    label: props.mark.retired ? 'Bring back' : 'Retire',
+    act: () => change({ retired: !props.mark.retired }),
+  },
+  // One that is used is only retired.
+  ...(props.mark.usedBy.length === 0 ? [{ label: 'Delete', act: () => void remove() }] : []),
+]);
 </script>
 
 <template>
@@ -118,18 +132,27 @@ function replace(event: Event): void {
       <p v-if="smallness" class="note">{{ smallness }}</p>
       <p v-for="note in mark.notes" :key="note" class="note">{{ note }}</p>
       <div class="actions">
-        <RouterLink class="btn btn-link" :to="`/marks/${mark.id}/design`">Design</RouterLink>
-        <button class="btn btn-link" type="button" @click="isDownloading = true">Download</button>
-        <RouterLink v-if="again" class="btn btn-link" :to="again.to">{{ again.label }}</RouterLink>
-        <button class="btn btn-link" type="button" @click="file?.click()">Replace</button>
-        <button class="btn btn-link" type="button" @click="duplicate">Duplicate</button>
-        <button class="btn btn-link" type="button" @click="rename">Rename</button>
-        <button class="btn btn-link" type="button" @click="change({ retired: !mark.retired })">
-          {{ mark.retired ? 'Bring back' : 'Retire' }}
+        <RouterLink
+          class="btn btn-link"
+          :to="`/marks/${mark.id}/design`"
+          :aria-label="`Design ${mark.name}`"
+          >Design</RouterLink
+        >
+        <button
+          class="btn btn-link"
+          type="button"
+          :aria-label="`Download ${mark.name}`"
+          @click="isDownloading = true"
+        >
+          Download
         </button>
-        <button v-if="mark.usedBy.length === 0" class="btn btn-link" type="button" @click="remove">
-          Delete
-        </button>
+        <MenuButton
+          class="more"
+          text="More"
+          :label="`More for ${mark.name}`"
+          :entries="entries"
+          placement="bottom-end"
+        />
         <input
           ref="file"
           class="visually-hidden-input"
@@ -146,8 +169,10 @@ function replace(event: Event): void {
 </template>
 
 <style scoped>
+/* Not cut off: its menu opens over what is beside it. */
 .entry {
-  overflow: hidden;
+  display: flex;
+  flex-direction: column;
 }
 
 .entry.retired .picture {
@@ -155,21 +180,22 @@ function replace(event: Event): void {
 }
 
 .picture {
-  border-radius: 0;
+  border-radius: 5px 5px 0 0;
   border-width: 0 0 1px;
-  height: 214px;
+  height: 136px;
 }
 
 .text {
-  display: grid;
+  display: flex;
+  flex: 1;
+  flex-direction: column;
   gap: 4px;
-  padding: 14px 18px 10px;
+  padding: 10px 14px 8px;
 }
 
 header {
-  align-items: center;
-  display: flex;
-  gap: 16px;
+  display: grid;
+  gap: 6px;
 }
 
 h2 {
@@ -186,9 +212,14 @@ h2 {
 }
 
 .actions {
+  align-items: baseline;
   display: flex;
-  flex-wrap: wrap;
   gap: 0 6px;
-  margin-left: -0.35rem;
+  margin: auto -0.35rem 0;
+  padding-top: 4px;
+}
+
+.more {
+  margin-left: auto;
 }
 </style>

@@ -142,8 +142,8 @@ async function addPage(scanId: number, page: number): Promise<void> {
 .grid {
   border-radius: 6px;
   display: grid;
-  gap: 24px;
-  grid-template-columns: repeat(auto-fill, minmax(min(440px, 100%), 1fr));
+  gap: 20px;
+  grid-template-columns: repeat(auto-fill, minmax(min(270px, 100%), 1fr));
 }
 
 .grid.over {

@@ -31,7 +31,6 @@ const tone = defineModel<ToneChoice>({ required: true });
   display: flex;
   flex: none;
   gap: 9px;
-  margin-left: auto;
 }
 
 .dropper {

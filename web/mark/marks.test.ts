@@ -44,8 +44,6 @@ function card(mark: MarkView) {
     global: {
       stubs: {
         RouterLink: { props: ['to'], template: '<a :href="to"><slot /></a>' },
-        NameDialog: true,
-        ConfirmDialog: true,
         DownloadDialog: true,
         ToneDropper: true,
       },

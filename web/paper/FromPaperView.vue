@@ -18,6 +18,7 @@ import PageChooser from './PageChooser.vue';
 import { useLift } from './useLift.ts';
 import { useDropTarget } from '../ui/windowDrop.ts';
 import { useLibrary } from '../app/library.ts';
+import { useFirstSteps } from '../start/firstSteps.ts';
 import { useNotices } from '../app/notices.ts';
 
 /** Ink on paper becomes a mark: paper on the left, ink on the right, what is set below. */
@@ -26,6 +27,7 @@ const props = defineProps<{ scanId: number | null; page: number | null; markId: 
 const router = useRouter();
 const library = useLibrary();
 const notices = useNotices();
+const { goOn } = useFirstSteps();
 const lift = useLift();
 const landing = ref<InstanceType<typeof LandingPlace> | null>(null);
 const scan = ref<ScanView | null>(null);
@@ -105,7 +107,7 @@ async function keep(name: string): Promise<void> {
     const kept = await api.post<MarkView>(`/scans/${scan.value?.id}/lift`, wish);
     await library.refreshMarks();
     notices.done(`${kept.name} is in the library.`);
-    await router.push({ name: 'marks', hash: `#mark-${kept.id}` });
+    await goOn(kept.id);
   });
   isKeeping.value = false;
 }

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { useLocalStorage } from '@vueuse/core';
 import { computed, onMounted, ref } from 'vue';
-import { useRouter } from 'vue-router';
 import { BButton } from 'bootstrap-vue-next/components/BButton';
 import type { MarkView } from '#core/contract/http';
 import type { MarkOrigin } from '#core/contract/mark';
@@ -21,6 +20,7 @@ import FieldRows from '../ui/FieldRows.vue';
 import { shareField, type FieldSpec } from '../ui/fields.ts';
 import { useUndoKeys } from '../ui/useUndoKeys.ts';
 import { useLibrary } from '../app/library.ts';
+import { useFirstSteps } from '../start/firstSteps.ts';
 import { useNotices } from '../app/notices.ts';
 
 /** A sheet to sign on, as often as it takes; the best try is kept. */
@@ -33,9 +33,9 @@ interface Try {
   readonly undone: PenStroke[];
 }
 
-const router = useRouter();
 const library = useLibrary();
 const notices = useNotices();
+const { goOn } = useFirstSteps();
 const emptyTry = (id: number): Try => ({ id, strokes: [], undone: [] });
 /** Kept in the browser until a try is saved: nobody signs twice for a closed window. */
 const tries = useLocalStorage<Try[]>('light-crest-pen-tries', [emptyTry(1)], { flush: 'post' });
@@ -125,7 +125,7 @@ async function keep(): Promise<void> {
     drop(current.value.id);
     await library.refreshMarks();
     notices.done(`${kept.name} is in the library.`);
-    await router.push({ name: 'marks', hash: `#mark-${kept.id}` });
+    await goOn(kept.id);
   });
   isSaving.value = false;
 }

@@ -1,5 +1,8 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue';
+import type { ExamplesView } from '#core/contract/http';
+import { api } from '../api/client.ts';
+import FirstMinute from './FirstMinute.vue';
 import { BButton } from 'bootstrap-vue-next/components/BButton';
 import IconPhotos from '~icons/tabler/photo-down';
 import { agoText, counted, remainingText } from '../ui/format.ts';
@@ -27,6 +30,21 @@ onMounted(() => notices.attempt(() => batches.load()));
 const last = computed(() => batches.batches.slice(0, LAST_BATCHES));
 const tickets = computed(() => library.deliveries.filter((delivery) => delivery.favourite));
 const isNew = computed(() => library.marks.length === 0);
+const examples = ref<ExamplesView>({ isThere: false, batchId: null });
+onMounted(async () => {
+  const found = await api.get<ExamplesView>('/examples').catch(() => null);
+  if (found) examples.value = found;
+});
+
+async function takeAwayExamples(): Promise<void> {
+  await notices.attempt(async () => {
+    await api.delete('/examples');
+    examples.value = { isThere: false, batchId: null };
+    await Promise.all([library.reload(), batches.load()]);
+    notices.done('The examples are gone. What you made with them and still use stays.');
+  });
+}
+
 const presetName = (id: number | null): string =>
   library.presetOf(id)?.name ?? 'the preset you choose';
 </script>
@@ -52,27 +70,11 @@ const presetName = (id: number | null): string =>
       </template>
     </LandingPlace>
 
-    <section v-if="isNew" class="steps" aria-label="First steps">
-      <h2>Three steps to the first marked photo</h2>
-      <ol>
-        <li>
-          <RouterLink to="/marks">Add your mark</RouterLink
-          ><span class="quiet">a logo or signature as SVG or PNG</span>
-        </li>
-        <li>
-          <span>Drop photos above</span
-          ><span class="quiet">and drag the mark to where it belongs</span>
-        </li>
-        <li>
-          <RouterLink to="/deliveries">Say how they go out</RouterLink
-          ><span class="quiet">size, type, names and folder; then export</span>
-        </li>
-      </ol>
-      <p class="quiet">
-        To look around first, stop this and run <kbd>npm run demo</kbd>: it has photos, marks and
-        presets of its own.
-      </p>
-    </section>
+    <FirstMinute v-if="isNew" />
+    <p v-else-if="examples.isThere" class="examples quiet">
+      The example photos, with their marks and presets, are in your library.
+      <button class="btn btn-link" type="button" @click="takeAwayExamples">Take them away</button>
+    </p>
 
     <section v-if="tickets.length > 0" aria-label="Deliveries">
       <h2>Straight to a delivery</h2>
@@ -145,6 +147,13 @@ const presetName = (id: number | null): string =>
 </template>
 
 <style scoped>
+.examples {
+  align-items: center;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 8px;
+}
+
 .start {
   display: grid;
   gap: 30px;
@@ -192,32 +201,6 @@ h2 {
   gap: 8px;
   justify-items: stretch;
   margin-left: auto;
-}
-
-.steps ol {
-  counter-reset: step;
-  display: grid;
-  gap: 14px;
-  grid-template-columns: repeat(3, 1fr);
-  list-style: none;
-  margin: 0 0 12px;
-  padding: 0;
-}
-
-.steps li {
-  background: var(--lc-card);
-  border: 1px solid var(--lc-hairline);
-  border-radius: 6px;
-  counter-increment: step;
-  display: grid;
-  padding: 14px 18px 16px;
-}
-
-.steps li::before {
-  color: var(--lc-brass);
-  content: counter(step);
-  font-family: var(--lc-serif);
-  font-size: 1.6rem;
 }
 
 .tickets {

@@ -4,7 +4,9 @@ import { BDropdown } from 'bootstrap-vue-next/components/BDropdown';
 /** A button that opens a menu of things to do. */
 export interface MenuEntry {
   readonly label: string;
-  readonly act: () => void;
+  /** What it does, or where it leads. */
+  readonly act?: () => void;
+  readonly to?: string;
   readonly isDisabled?: boolean;
 }
 
@@ -33,12 +35,16 @@ withDefaults(
   >
     <template #button-content>{{ text }} <span aria-hidden="true">▾</span></template>
     <li v-for="entry in entries" :key="entry.label" role="none">
+      <RouterLink v-if="entry.to" class="dropdown-item" role="menuitem" :to="entry.to">
+        {{ entry.label }}
+      </RouterLink>
       <button
+        v-else
         class="dropdown-item"
         type="button"
         role="menuitem"
         :disabled="entry.isDisabled"
-        @click="entry.act()"
+        @click="entry.act?.()"
       >
         {{ entry.label }}
       </button>

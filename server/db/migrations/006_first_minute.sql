@@ -10,3 +10,12 @@ UPDATE deliveries SET recipe = json_set(recipe, '$.metadata.location', 'keep')
   WHERE json_extract(recipe, '$.metadata.keep') = 'all';
 UPDATE runs SET recipe = json_set(recipe, '$.metadata.location', 'keep')
   WHERE json_extract(recipe, '$.metadata.keep') = 'all';
+
+-- The example photos, and what was laid into the library with them, until they are taken away.
+CREATE TABLE examples (
+  id INTEGER PRIMARY KEY CHECK (id = 1),
+  batch_id INTEGER REFERENCES batches (id) ON DELETE SET NULL,
+  -- JSON lists of ids.
+  mark_ids TEXT NOT NULL,
+  preset_ids TEXT NOT NULL
+) STRICT;

@@ -1,0 +1,38 @@
+import { rm } from 'node:fs/promises';
+import type { PhotoRow } from './db/photos.ts';
+import type { Tables } from './db/tables.ts';
+import { conflict } from './http/errors.ts';
+import type { FolderImports } from './imports/folderImports.ts';
+import type { DataPaths } from './storage/dataPaths.ts';
+
+/** Batches with what lies on disk for them. */
+export class Batches {
+  constructor(
+    private readonly tables: Tables,
+    private readonly paths: DataPaths,
+    private readonly imports: FolderImports,
+  ) {}
+
+  /** @throws where a run still needs it */
+  async remove(id: number): Promise<void> {
+    this.checkIsFree(id);
+    await this.imports.cancel(id);
+    this.checkIsFree(id);
+    const photos = this.tables.photos.ofBatch(id);
+    this.tables.batches.remove(id);
+    await Promise.all(photos.map((photo) => this.removeFiles(photo)));
+  }
+
+  /** Our own files only: a photo that is read in place stays where it is. */
+  async removeFiles(photo: PhotoRow): Promise<void> {
+    const own = [this.paths.preview(photo.id, 'proxy'), this.paths.preview(photo.id, 'tile')];
+    if (photo.origin === 'copied') own.push(photo.path);
+    await Promise.all(own.map((path) => rm(path, { force: true })));
+  }
+
+  private checkIsFree(id: number): void {
+    if (this.tables.runs.underWayWith('batch', id).length === 0) return;
+    const name = this.tables.batches.get(id)?.name ?? 'The batch';
+    throw conflict(`A run still exports ${name}. Wait for its end, or cancel it first.`);
+  }
+}
