@@ -100,6 +100,8 @@ test('a mark of icon, name and year is composed, finished, placed and exported',
   await expect(page.locator('.stage')).toHaveAttribute('data-rest', 'true');
 
   await mark.getByRole('button', { name: 'Done' }).click();
+  await expect(page.getByRole('heading', { name: 'Drop photos or a folder' })).toBeVisible();
+  await page.getByRole('link', { name: 'Marks' }).click();
   await expect(page.getByRole('article', { name: 'Ines Marlow, over a line' })).toContainText(
     'Layers, changed at any time',
   );
@@ -124,12 +126,12 @@ async function exportAndFindYears(page: Page, address: string, pictures: string,
     (await page.request.post(`${address}/api${path}`, { data })).json() as Promise<T>;
   const rule = { tone: { tone: '#ff00ff' }, opacity: 1, size: { basis: 'width', value: 70 } };
   await post('/presets', { name: 'Middle', markId, rule: { ...rule, anchor: 'centre' } });
-  await post('/deliveries', {
+  const { id: deliveryId } = await post<{ id: number }>('/deliveries', {
     ...{ name: 'Gallery', presetId: 1, folder: out },
     recipe: { resize: null, file: { type: 'png' } },
   });
   const { id: batchId } = await post<{ id: number }>('/batches', {
-    ...{ name: 'Years', presetId: 1, deliveryId: 1 },
+    ...{ name: 'Years', presetId: 1, deliveryId },
   });
   await post(`/batches/${batchId}/folders`, { path: photos });
 

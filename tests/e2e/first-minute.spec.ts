@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import type { BatchView, MarkView, RunView } from '#core/contract/http';
+import type { BatchView, DeliveryView, MarkView, RunView } from '#core/contract/http';
 import { expect, expectAccessible, test, type App } from './app.ts';
 
 const DEMO = fileURLToPath(new URL('../../demo', import.meta.url));
@@ -66,10 +66,12 @@ test('example photos come at one click, and go at another; what is used of them 
   await expect(page).toHaveTitle(/Breakwater mornings/);
   const presets = await ask<{ id: number; name: string }[]>(app, '/presets');
   expect(presets.length).toBeGreaterThan(2);
-  const [delivery] = await ask<{ id: number; version: number }[]>(app, '/deliveries');
-  await page.request.put(`${app.address}/api/deliveries/${delivery.id}`, {
-    data: { ...delivery, presetId: presets[0].id, baseVersion: delivery.version },
+  const [delivery] = await ask<DeliveryView[]>(app, '/deliveries');
+  const { id, name, recipe, folder, favourite, version: baseVersion } = delivery;
+  const changed = await page.request.put(`${app.address}/api/deliveries/${id}`, {
+    data: { name, recipe, folder, favourite, baseVersion, presetId: presets[0].id },
   });
+  expect(changed.ok(), await changed.text()).toBe(true);
   await app.kill();
   await app.start();
   await page.goto(app.address);
@@ -90,7 +92,8 @@ test('a logo file leads on, and photos dropped on any view become a batch', asyn
   const chooser = page.waitForEvent('filechooser');
   await page.getByRole('button', { name: 'a logo file' }).click();
   await (await chooser).setFiles(join(DEMO, 'marks', 'crest-logo.svg'));
-  await expect(page.getByRole('heading', { name: 'Drop photos or a folder' })).toBeVisible();
+  const steps = page.getByRole('navigation', { name: 'First steps' });
+  await expect(steps.getByRole('link', { name: 'photos' })).toHaveAttribute('aria-current', 'step');
   await page.goto(`${app.address}/settings`);
   await expect(page).toHaveTitle('Settings · Light Crest');
   const photo = readFileSync(PHOTOS[0]).toString('base64');

@@ -54,10 +54,10 @@ test('what the page shows is what is written', async ({ app, page }) => {
   const paths = await prepare(app);
 
   await page.goto(app.address);
-  await expect(page.getByText('Three steps to the first marked photo')).toBeVisible();
+  await expect(page.getByText('What have you got?')).toBeVisible();
   await expectAccessible(page);
 
-  await page.getByRole('link', { name: 'Add your mark' }).click();
+  await page.getByRole('link', { name: 'Marks' }).click();
   await page.getByLabel('Artwork: files').setInputFiles(paths.mark);
   await expect(page.getByRole('article', { name: 'Two colours' })).toBeVisible();
   await expect(page.getByText('Transparent padding round it was trimmed.')).toBeVisible();

@@ -128,6 +128,7 @@ ul {
 }
 
 .way {
+  align-content: start;
   color: var(--lc-ink);
   display: grid;
   gap: 4px;

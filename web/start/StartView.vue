@@ -51,6 +51,7 @@ const presetName = (id: number | null): string =>
 
 <template>
   <div class="start">
+    <FirstMinute v-if="isNew" />
     <LandingPlace ref="landing" class="landing" label="Photos" @dropped="takeFiles($event)">
       <template #default="{ isOver }">
         <div class="sill" :class="{ over: isOver }">
@@ -70,13 +71,12 @@ const presetName = (id: number | null): string =>
       </template>
     </LandingPlace>
 
-    <FirstMinute v-if="isNew" />
-    <p v-else-if="examples.isThere" class="examples quiet">
+    <p v-if="examples.isThere" class="examples quiet">
       The example photos, with their marks and presets, are in your library.
       <button class="btn btn-link" type="button" @click="takeAwayExamples">Take them away</button>
     </p>
 
-    <section v-if="tickets.length > 0" aria-label="Deliveries">
+    <section v-if="tickets.length > 0 && !isNew" aria-label="Deliveries">
       <h2>Straight to a delivery</h2>
       <div class="tickets">
         <LandingPlace
