@@ -46,7 +46,8 @@ export class Examples {
 
   private async added(): Promise<number | Result<never>> {
     const { tables, marks } = this.house;
-    this.takeAwayRest();
+    // Where only the batch was deleted: what came with it does not come twice.
+    await this.takeAwayRest();
     const ids = new Map<string, number>();
     for (const { key, name, path } of EXAMPLE_MARKS) {
       const added = await marks.add(await readFile(path), name);
@@ -69,18 +70,20 @@ export class Examples {
     });
   }
 
-  /** Where the batch was deleted by itself: what came with it goes before it comes again. */
-  private takeAwayRest(): void {
-    const { tables } = this.house;
-    if (tables.examples.get()) tables.together(() => tables.examples.remove());
-  }
-
   /** Takes away what nothing of the photographer's own needs. The batch is removed by its own route. */
   async takeAway(removeBatch: (id: number) => Promise<void>): Promise<Result<void>> {
-    const { tables, marks } = this.house;
-    const row = tables.examples.get();
+    const row = this.house.tables.examples.get();
     if (!row) return failure('The examples are not there any more.');
     if (row.batchId !== null) await removeBatch(row.batchId);
+    await this.takeAwayRest();
+    return success(undefined);
+  }
+
+  /** Presets and marks, but for those that a delivery, a preset or a run still needs. */
+  private async takeAwayRest(): Promise<void> {
+    const { tables, marks } = this.house;
+    const row = tables.examples.get();
+    if (!row) return;
     for (const id of row.presetIds) {
       const isUsed =
         tables.deliveries.namesUsingPreset(id).length > 0 ||
@@ -96,7 +99,6 @@ export class Examples {
       if (mark && marks.removable(mark).ok) await marks.remove(mark);
     }
     tables.examples.remove();
-    return success(undefined);
   }
 }
 

@@ -15,6 +15,12 @@ async function marksOf(page: Page, address: string): Promise<MarkView[]> {
   return (await page.request.get(`${address}/api/marks`)).json() as Promise<MarkView[]>;
 }
 
+/** The first mark leads on to the photos; here the mark itself is looked at. */
+async function toMarks(page: Page): Promise<void> {
+  await expect(page.getByRole('heading', { name: 'Drop photos or a folder' })).toBeVisible();
+  await page.getByRole('link', { name: 'Marks', exact: true }).click();
+}
+
 test('a phone photo of paper becomes a mark, a preset and an exported photo', async ({
   app,
   page,
@@ -61,6 +67,7 @@ test('a phone photo of paper becomes a mark, a preset and an exported photo', as
 
   await page.getByLabel('Name of the mark').fill('Signed on paper');
   await page.getByRole('button', { name: 'Keep as a mark' }).click();
+  await toMarks(page);
   const card = page.getByRole('article', { name: 'Signed on paper' });
   await expect(card).toContainText('Outlines, sharp at any size');
   await card.getByRole('button', { name: /^More/ }).click();
@@ -172,6 +179,7 @@ test('a phone photo with a hard shadow becomes a whole signature; turned and kep
   await page.getByRole('button', { name: 'Turn right' }).dblclick();
   await page.getByRole('button', { name: 'Turn right' }).click();
   await page.getByRole('button', { name: 'Keep as a mark' }).click();
+  await toMarks(page);
   await expect(page.getByRole('article', { name: 'From the shade' })).toBeVisible();
   const [{ ink, scanId }] = await marksOf(page, app.address);
   expect(ink.height / ink.width).toBeCloseTo((right - left) / (bottom - top), 1);
@@ -235,6 +243,7 @@ test('signing with a pen, the better of two tries is kept', async ({ app, page }
 
   await page.getByLabel('Name of the mark').fill('By stylus');
   await page.getByRole('button', { name: 'Keep this try' }).click();
+  await toMarks(page);
   const card = page.getByRole('article', { name: 'By stylus' });
   await expect(card).toContainText('Outlines, sharp at any size');
   const [mark] = await marksOf(page, app.address);
@@ -272,7 +281,7 @@ test('a JPEG logo loses its white box, and downloads come back as they went', as
     .setInputFiles({ name: 'our-logo.jpg', mimeType: 'image/jpeg', buffer: await boxedLogo() });
   const card = page.getByRole('article', { name: 'Our logo' });
   await expect(card).toContainText('It stands in a white box. Take the box away?');
-  await expect(card).toContainText('Small: sharp up to 480 px wide');
+  await expect(card).toContainText('Small: sharp at 16 % on photos up to 3,000 px');
   await expectAccessible(page);
   await card.getByRole('button', { name: 'Everywhere' }).click();
   await expect(card).toContainText('The box round it was taken away everywhere.');

@@ -80,12 +80,16 @@ async function decide(take: Taken): Promise<void> {
 
 .choices {
   display: flex;
+  flex-wrap: wrap;
   gap: 6px;
-  margin-left: auto;
 }
 
 .choices .btn {
+  --bs-btn-font-size: 0.8125rem;
+  --bs-btn-padding-x: 0.5rem;
   --bs-btn-padding-y: 0.15rem;
+
+  white-space: nowrap;
 }
 
 .done {

@@ -47,9 +47,8 @@ const smallness = computed(() => {
   const limit = sharpUpTo(props.mark.kind, props.mark.ink);
   if (!limit) return null;
   return (
-    `Small: sharp up to ${limit.widthPx.toLocaleString('en')} px wide, enough at ` +
-    `${limit.share * 100} % on photos of ${limit.photoLongSidePx.toLocaleString('en')} px. ` +
-    'Beyond that it goes soft; an SVG or a larger file stays sharp.'
+    `Small: sharp at ${limit.share * 100} % on photos up to ` +
+    `${limit.photoLongSidePx.toLocaleString('en')} px. An SVG stays sharp on all.`
   );
 });
 /** Where it can be taken up again as it was made. */
@@ -127,7 +126,7 @@ const entries = computed((): MenuEntry[] => [
           @drop="isDropping = true"
         />
       </header>
-      <p class="quiet number">{{ kind }}. {{ use }}.</p>
+      <p class="quiet number use" :title="use">{{ kind }}. {{ use }}.</p>
       <BoxQuestion v-if="mark.box" :mark="mark" />
       <p v-if="smallness" class="note">{{ smallness }}</p>
       <p v-for="note in mark.notes" :key="note" class="note">{{ note }}</p>
@@ -203,6 +202,14 @@ h2 {
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
+}
+
+.use {
+  -webkit-box-orient: vertical;
+  display: -webkit-box;
+  -webkit-line-clamp: 2;
+  line-clamp: 2;
+  overflow: hidden;
 }
 
 .note {

@@ -56,7 +56,7 @@ describe('a mark of the library', () => {
     expect(card(plain).text()).toContain('Outlines, sharp at any size. Not used by a preset yet.');
     const small = card({ ...boxed, usedBy: ['Low right', 'Proofs'] }).text();
     expect(small).toContain('480 × 320 px. Used by Low right; Proofs.');
-    expect(small).toContain('sharp up to 480 px wide, enough at 16 % on photos of 3,000 px');
+    expect(small).toContain('Small: sharp at 16 % on photos up to 3,000 px.');
   });
 
   it.each([
