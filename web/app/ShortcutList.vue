@@ -14,7 +14,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 </script>
 
 <template>
-  <BModal v-model="isOpen" title="Shortcuts" no-footer scrollable>
+  <BModal v-model="isOpen" title-tag="h2" title="Shortcuts" no-footer scrollable>
     <ShortcutTable />
   </BModal>
 </template>

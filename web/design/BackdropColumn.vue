@@ -89,7 +89,14 @@ function take(photo: PhotoView): void {
       Bring photos into a batch to see the mark on them.
     </p>
     <ScaleStrip />
-    <BModal v-model="isChanging" title="Another photo to see it on" size="lg" centered no-footer>
+    <BModal
+      v-model="isChanging"
+      title-tag="h2"
+      title="Another photo to see it on"
+      size="lg"
+      centered
+      no-footer
+    >
       <div class="choices">
         <button v-for="photo in all" :key="photo.id" type="button" @click="take(photo)">
           <img :src="photoAddress(photo, 'tile')" :alt="photo.name" loading="lazy" />

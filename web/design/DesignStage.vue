@@ -80,7 +80,7 @@ const frames = computed<Held[]>(() =>
 );
 
 /** Thin strokes get something to take hold of. */
-const LEAST_HOLD_PX = 14;
+const LEAST_HOLD_PX = 24;
 
 function holdStyle({ frame }: Held) {
   const wide = Math.max(frame.width * scale.value, LEAST_HOLD_PX);

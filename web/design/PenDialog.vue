@@ -32,7 +32,7 @@ function finish(): void {
 </script>
 
 <template>
-  <BModal v-model="isOpen" :title="title" size="xl" centered no-footer>
+  <BModal v-model="isOpen" title-tag="h2" :title="title" size="xl" centered no-footer>
     <PenSheet class="sheet" :strokes="strokes" :pen="pen" @stroke="strokes.push($event)" />
     <div class="below">
       <label class="weight">

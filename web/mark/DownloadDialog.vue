@@ -37,7 +37,7 @@ const address = computed(() => {
 </script>
 
 <template>
-  <BModal v-model="isOpen" :title="`Download ${mark.name}`" centered no-footer>
+  <BModal v-model="isOpen" title-tag="h2" :title="`Download ${mark.name}`" centered no-footer>
     <div class="form">
       <SplitMark v-if="isOpen" class="picture" :mark="mark" :tone="tone" />
       <div class="line">

@@ -127,7 +127,14 @@ async function addPage(scanId: number, page: number): Promise<void> {
           <MarkCard v-for="mark in retired" :key="mark.id" :mark="mark" />
         </div>
       </template>
-      <BModal v-model="isChoosing" title="Which page is it on?" size="lg" centered no-footer>
+      <BModal
+        v-model="isChoosing"
+        title-tag="h2"
+        title="Which page is it on?"
+        size="lg"
+        centered
+        no-footer
+      >
         <PageChooser
           v-if="choosing"
           :scan="choosing"

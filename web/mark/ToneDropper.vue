@@ -72,7 +72,7 @@ function take(): void {
 </script>
 
 <template>
-  <BModal v-model="isOpen" title="A tone from a photo" size="lg" centered no-footer>
+  <BModal v-model="isOpen" title-tag="h2" title="A tone from a photo" size="lg" centered no-footer>
     <p v-if="isLoaded && !photo" class="quiet">
       There is no photo to pick from yet. Drop some on the start page first.
     </p>

@@ -44,6 +44,14 @@ const data = computed<ChartData<'bar'>>(() => ({
     },
   ],
 }));
+/** What the bars show, for whoever does not see them. */
+const words = computed(() =>
+  bins.value
+    .flatMap((count, bin) =>
+      count > 0 ? [`${counted(count, 'photo')} at ${bin * 5} to ${bin * 5 + 5} %`] : [],
+    )
+    .join(', '),
+);
 const options: ChartOptions<'bar'> = {
   animation: false,
   maintainAspectRatio: false,
@@ -76,12 +84,26 @@ const options: ChartOptions<'bar'> = {
 </script>
 
 <template>
-  <BModal v-model="isOpen" title="How much of the ink reads" size="lg" centered no-footer>
+  <BModal
+    v-model="isOpen"
+    title-tag="h2"
+    title="How much of the ink reads"
+    size="lg"
+    centered
+    no-footer
+  >
     <p class="quiet">
       {{ counted(known.length, 'photo') }}, each by the share of the ink that stands out from the
       ground round it. From 90 % on a mark is clear, from 60 % faint, below that lost.
     </p>
-    <div class="chart"><Bar v-if="isOpen" :data="data" :options="options" /></div>
+    <div class="chart">
+      <Bar
+        v-if="isOpen"
+        :data="data"
+        :options="options"
+        :aria-label="`How many photos have how much of the ink readable: ${words}`"
+      />
+    </div>
   </BModal>
 </template>
 

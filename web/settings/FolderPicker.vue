@@ -50,7 +50,7 @@ function choose(): void {
 </script>
 
 <template>
-  <BModal v-model="isOpen" :title="title" centered scrollable no-footer size="lg">
+  <BModal v-model="isOpen" title-tag="h2" :title="title" centered scrollable no-footer size="lg">
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
     <template v-if="folder">
       <p v-if="folder.path" class="path">

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { BModal } from 'bootstrap-vue-next/components/BModal';
-import { computed, nextTick, shallowRef, useId, watch } from 'vue';
+import { computed, nextTick, ref, shallowRef, useId, watch } from 'vue';
 import { asked, typed, type Answer, type Question } from './ask.ts';
 
 /** The one dialog that questions are asked in. */
@@ -10,6 +10,7 @@ const isOpen = computed(() => asked.value !== null);
 const shown = shallowRef<Question | null>(null);
 const trimmed = computed(() => typed.value.trim());
 const isEmpty = computed(() => shown.value?.field !== undefined && trimmed.value === '');
+const field = ref<HTMLInputElement | null>(null);
 let opener: HTMLElement | null = null;
 
 watch(asked, (now, before) => {
@@ -48,6 +49,7 @@ const LOOKS: Readonly<Record<Answer['kind'], string>> = {
     :no-close-on-esc="shown?.mustAnswer === true"
     :no-header-close="shown?.mustAnswer === true"
     @update:model-value="close"
+    @shown="field?.select()"
     @hidden="giveBackFocus"
   >
     <form v-if="shown" @submit.prevent="give(shown.answers.length - 1)">
@@ -57,12 +59,11 @@ const LOOKS: Readonly<Record<Answer['kind'], string>> = {
         <label class="form-label" :for="fieldId">{{ shown.field.label }}</label>
         <input
           :id="fieldId"
+          ref="field"
           v-model="typed"
           class="form-control"
           :maxlength="shown.field.maxLength"
           autocomplete="off"
-          autofocus
-          @focus="($event.target as HTMLInputElement).select()"
         />
       </template>
       <div class="d-flex flex-wrap justify-content-end gap-2 mt-3">
