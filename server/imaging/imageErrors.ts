@@ -21,6 +21,7 @@ export function photoSentence(path: string, error: unknown): string {
   }
   if (code === 'EACCES' || code === 'EPERM') return `${name} may not be read by this user.`;
   if (code === 'EISDIR') return `${name} is a folder, not a photo.`;
+  if (message === 'empty file') return `${name} is empty: it has no bytes at all.`;
   if (/exceeds pixel limit|too large/i.test(message)) {
     const limit = MAX_PHOTO_PIXELS / PIXELS_PER_MEGAPIXEL;
     return `${name} is larger than ${limit} megapixels, the most that is taken.`;

@@ -6,6 +6,7 @@ import { failure, success, type Result } from '#core/result';
 import type { PhotoPlace, PhotoRow } from '../db/photos.ts';
 import type { Tables } from '../db/tables.ts';
 import { PHOTO_ENDING } from '../imaging/photo/probe.ts';
+import { rawFileSentence } from '../imaging/photo/rawFile.ts';
 import type { Imaging } from '../imaging/pool/imaging.ts';
 import type { PreviewFiles, TakenPhoto } from '../imaging/pool/imagingTasks.ts';
 import type { DataPaths } from '../storage/dataPaths.ts';
@@ -50,6 +51,8 @@ export class PhotoIntake {
   async addCopied(batchId: number, file: DroppedFile): Promise<Result<PhotoIn>> {
     const { path, name, modifiedMs, contentHash } = file;
     try {
+      const raw = rawFileSentence(name);
+      if (raw !== null) return failure(raw);
       const known = this.parts.tables.photos.withContent(batchId, contentHash);
       if (known) return success({ photoId: known.id, isAlready: true });
       if (modifiedMs !== undefined) await utimes(path, new Date(), new Date(modifiedMs));

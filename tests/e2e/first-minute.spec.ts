@@ -39,7 +39,7 @@ test('from nothing to exported photos with a signature on paper, led along in ni
   await expect(steps.getByRole('link', { name: 'photos' })).toHaveAttribute('aria-current', 'step');
   await expectAccessible(page);
   const photoChooser = page.waitForEvent('filechooser');
-  await act(page.getByRole('button', { name: 'Choose photos' }).click());
+  await act(page.getByRole('button', { name: 'Choose photos', exact: true }).click());
   await act((await photoChooser).setFiles(PHOTOS));
   await expect(page.getByRole('button', { name: 'Export 3 files' })).toBeEnabled();
   await expect(steps.getByRole('link', { name: 'look' })).toHaveAttribute('aria-current', 'step');

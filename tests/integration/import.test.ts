@@ -164,7 +164,8 @@ describe('dropped photos', () => {
       '<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><rect width="9" height="9"/></svg>';
     const giant = claimingSize(await scene(SMALL).png().toBuffer(), 20_000, 16_000);
     const bad: [string, Buffer, string][] = [
-      ['empty.jpg', Buffer.alloc(0), 'damaged or cut short'],
+      ['empty.jpg', Buffer.alloc(0), 'empty.jpg is empty'],
+      ['camera.nef', readFileSync(join(made, 'cut.jpg')), 'camera.nef is a raw file of a camera'],
       ['cut.jpg', readFileSync(join(made, 'cut.jpg')), 'damaged or cut short'],
       ['letter.jpg', Buffer.from('Dear Ines,\n'), 'not a photo that can be read'],
       ['drawing.jpg', Buffer.from(svg), 'not a photo that can be read'],

@@ -110,9 +110,30 @@ function duplicate(): void {
         <IconStarOn v-if="delivery.favourite" /><IconStar v-else />
       </button>
       <span class="actions">
-        <button class="btn btn-link" type="button" @click="rename">Rename</button>
-        <button class="btn btn-link" type="button" @click="duplicate">Duplicate</button>
-        <button class="btn btn-link" type="button" @click="remove">Delete</button>
+        <button
+          class="btn btn-link"
+          type="button"
+          :aria-label="`Rename ${delivery.name}`"
+          @click="rename"
+        >
+          Rename
+        </button>
+        <button
+          class="btn btn-link"
+          type="button"
+          :aria-label="`Duplicate ${delivery.name}`"
+          @click="duplicate"
+        >
+          Duplicate
+        </button>
+        <button
+          class="btn btn-link"
+          type="button"
+          :aria-label="`Delete ${delivery.name}`"
+          @click="remove"
+        >
+          Delete
+        </button>
       </span>
     </header>
     <p class="sentence serif">

@@ -85,13 +85,19 @@ const presetName = (id: number | null): string =>
           :label="delivery.name"
           @dropped="takeFiles($event, { deliveryId: delivery.id })"
         >
-          <template #default="{ isOver }">
-            <div class="ticket" :class="{ over: isOver }">
-              <h3>{{ delivery.name }}</h3>
-              <p class="number">{{ shortRecipe(delivery.recipe) }}</p>
-              <p class="quiet with">{{ presetName(delivery.presetId) }}</p>
-              <span class="hint quiet">drop photos here</span>
-            </div>
+          <template #default="{ isOver, chooseFiles }">
+            <button
+              type="button"
+              class="ticket"
+              :class="{ over: isOver }"
+              :aria-label="`${delivery.name}: choose photos for it`"
+              @click="chooseFiles"
+            >
+              <b class="serif">{{ delivery.name }}</b>
+              <span class="number">{{ shortRecipe(delivery.recipe) }}</span>
+              <span class="quiet with">{{ presetName(delivery.presetId) }}</span>
+              <span class="hint quiet">drop photos, or click</span>
+            </button>
           </template>
         </LandingPlace>
       </div>
@@ -214,14 +220,22 @@ h2 {
   border: 1px solid var(--lc-hairline);
   border-left: 4px solid var(--lc-brass-light);
   border-radius: 6px;
+  color: var(--lc-ink);
   display: grid;
   gap: 2px;
   padding: 14px 18px;
   position: relative;
+  text-align: left;
+  width: 100%;
 }
 
-.ticket h3 {
+.ticket:hover {
+  border-color: var(--lc-brass-light);
+}
+
+.ticket b {
   font-size: 1.2rem;
+  font-weight: 500;
 }
 
 .with {

@@ -41,7 +41,7 @@ defineExpose({
     @dragover.prevent
     @drop.prevent.stop="drop"
   >
-    <slot :is-over="depth > 0" />
+    <slot :is-over="depth > 0" :choose-files="() => files?.click()" />
     <input
       ref="files"
       class="visually-hidden-input"

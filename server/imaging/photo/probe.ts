@@ -2,6 +2,7 @@ import { stat } from 'node:fs/promises';
 import exifr from 'exifr';
 import type { Size } from '#core/placement/geometry';
 import { failure, success, type Result } from '#core/result';
+import { rawFileSentence } from './rawFile.ts';
 import { photoSentence } from '../imageErrors.ts';
 import { MAX_PHOTO_PIXELS } from '../limits.ts';
 import type { SourceMetadata } from '../metadata/blocks.ts';
@@ -30,12 +31,14 @@ export type PhotoFormat = (typeof PHOTO_FORMATS)[number];
 export const PHOTO_ENDING = /\.(jpe?g|png|webp|tiff?|avif|hei[cf])$/i;
 
 export async function probePhoto(path: string): Promise<Result<ProbedPhoto>> {
+  const raw = rawFileSentence(path);
+  if (raw !== null) return failure(raw);
   try {
     const file = await stat(path, { bigint: true });
     if (file.isDirectory()) return failure(photoSentence(path, { code: 'EISDIR' }));
     // A pipe or a device would be waited on for good.
     if (!file.isFile()) return failure(photoSentence(path, new Error('unsupported image format')));
-    if (file.size === 0n) return failure(photoSentence(path, new Error('truncated: empty file')));
+    if (file.size === 0n) return failure(photoSentence(path, new Error('empty file')));
     const metadata = await sharp(path, { limitInputPixels: MAX_PHOTO_PIXELS }).metadata();
     const format = formatOf(metadata.format, metadata.compression);
     if (!format) return failure(photoSentence(path, new Error('unsupported image format')));
