@@ -55,6 +55,8 @@ export class Examples {
       const taken = tables.marks.all().filter(({ id }) => id !== added.value);
       tables.marks.rename(added.value, nameBeside(name, taken));
       ids.set(key, added.value);
+      // Noted as they come: after a kill in between they do not come twice.
+      tables.examples.set({ batchId: null, markIds: [...ids.values()], presetIds: [] });
     }
     return tables.together(() => {
       const presetIds = EXAMPLE_PRESETS.map(({ name, mark, rule }) => {

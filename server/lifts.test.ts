@@ -5,6 +5,7 @@ import { setTimeout as delay } from 'node:timers/promises';
 import { pino } from 'pino';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { DEFAULT_LIFT } from '#core/contract/lift';
+import { DEFAULT_RULE } from '#core/contract/preset';
 import { failure, success, type Result } from '#core/result';
 import type { MarkRow } from './db/marks.ts';
 import { openDatabase, type Db } from './db/open.ts';
@@ -186,6 +187,38 @@ describe('a lift that takes long', () => {
     expect(markOf(id).isPending).toBe(false);
   });
 
+  it('is begun once by many who ask for it at the same moment after a restart', async () => {
+    const [first, second] = [await keptLater(), await keptLater()];
+    lifts.close();
+    answers = [];
+    lifts = opened();
+    const asking = [first, second, first, second, first].map((id) => lifts.settled(id));
+    await answer(success(LIFTED));
+    await answer(success(LIFTED));
+    expect(await Promise.all(asking)).toEqual(asking.map(() => success(undefined)));
+    expect(answers).toHaveLength(0);
+    expect(markOf(second).isPending).toBe(false);
+  });
+
+  it('twice for one mark, and fails both times, leaves what was finished before', async () => {
+    const id = await keptLater();
+    await answer(success(LIFTED));
+    await lifts.settled(id);
+    await keptLater(id);
+    await keptLater(id);
+    await answer(failure('No memory.'));
+    await answer(failure('No time.'));
+    await delay(20);
+    expect(markOf(id)).toMatchObject({ version: 1, isPending: false });
+    expect(markOf(id).notes.join()).toContain('No time.');
+  });
+
+  it('does not make a small scan wait for it', async () => {
+    await keptLater();
+    const small = await lifts.keep(scanOf(SMALL), wish());
+    expect(small.ok && markOf(small.value).isPending).toBe(true);
+  });
+
   it('is no more when its mark was deleted meanwhile', async () => {
     const id = await keptLater();
     tables.marks.remove(id);
@@ -201,6 +234,15 @@ describe('a lift that fails before it is answered', () => {
     await answer(failure('No ink was found on the sheet.'));
     expect(await keeping).toEqual(failure('No ink was found on the sheet.'));
     expect(tables.marks.all()).toEqual([]);
+  });
+
+  it('stays, and says why, where a preset took it up meanwhile', async () => {
+    const keeping = lifts.keep(scanOf(SMALL), wish());
+    const [{ id }] = tables.marks.all();
+    tables.presets.insert('Low', id, DEFAULT_RULE);
+    await answer(failure('No ink was found on the sheet.'));
+    expect((await keeping).ok).toBe(false);
+    expect(markOf(id)).toMatchObject({ notes: ['No ink was found on the sheet.'] });
   });
 
   it('leaves the mark that was to be lifted again', async () => {

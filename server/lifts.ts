@@ -62,12 +62,17 @@ export class Lifts {
     const row = tables.marks.get(id);
     if (!row) throw new Error('The mark was not listed.');
     const work = this.begin(row);
-    const outcome = isSmall(scan)
-      ? await work
-      : await Promise.race([work, delay(PATIENCE_MS, null, { ref: false })]);
-    if (outcome === null) void this.follow(row, work);
+    // A small one that is next is done in a moment; behind a large one it would wait for that.
+    const isNext = this.oneByOne.activeCount + this.oneByOne.pendingCount <= 1;
+    const outcome =
+      isSmall(scan) && isNext
+        ? await work
+        : await Promise.race([work, delay(PATIENCE_MS, null, { ref: false })]);
+    if (outcome === null) this.follow(row, work);
     else if (!outcome.ok) {
-      tables.together(() => tables.marks.withdraw(id, row.version));
+      const isUsed = tables.presets.namesUsingMark(id).length > 0;
+      if (isUsed) this.leave(row, outcome.reason);
+      else tables.together(() => tables.marks.withdraw(id, row.version));
       return outcome;
     }
     return success(id);
@@ -84,13 +89,15 @@ export class Lifts {
 
   /** Once a mark's artwork is there, or the reason why it is not. */
   async settled(markId: number): Promise<Result<void>> {
-    await this.working.get(markId);
+    // Without waiting where nothing is under way: of several who ask at once, the first begins it.
+    const working = this.working.get(markId);
+    if (working) await working;
     const row = this.house.tables.marks.get(markId);
     if (!row?.isPending) return success(undefined);
     const failed = this.failed.get(markId);
     if (failed?.version === row.version) return failure(`${row.name}: ${failed.reason}`);
     const work = this.begin(row);
-    void this.follow(row, work);
+    this.follow(row, work);
     return work;
   }
 
@@ -98,7 +105,7 @@ export class Lifts {
   async recover(): Promise<void> {
     const { marks } = this.house.tables;
     marks.withdrawOld();
-    for (const id of marks.pending()) await this.settled(id);
+    await Promise.all(marks.pending().map((id) => this.settled(id)));
   }
 
   close(): void {
@@ -117,9 +124,9 @@ export class Lifts {
 
   private async finish(row: MarkRow): Promise<Result<void>> {
     const { marks, log } = this.house;
-    const origin = artworkOrigin(row.origin);
-    if (origin.kind !== 'paper') throw new Error(`Mark ${row.id} waits for a lift without a scan.`);
     try {
+      const origin = artworkOrigin(row.origin);
+      if (origin.kind !== 'paper') throw new Error('it waits for a lift without a scan');
       const lifted = await this.lifted(origin);
       if (!lifted.ok) return lifted;
       const [drawn, , pixels] = kept(lifted.value, origin);
@@ -132,26 +139,30 @@ export class Lifts {
   }
 
   /** What comes of a lift that was answered before it was there. */
-  private async follow(row: MarkRow, work: Promise<Result<void>>): Promise<void> {
-    const outcome = await work;
-    // What failed since the server is closing is tried again by the next one.
-    if (this.isClosed) return;
-    if (!outcome.ok) this.leave(row, outcome.reason);
-    this.house.tell(row.id);
+  private follow(row: MarkRow, work: Promise<Result<void>>): void {
+    work
+      .then((outcome) => {
+        // What failed since the server is closing is tried again by the next one.
+        if (this.isClosed) return;
+        if (!outcome.ok) this.leave(row, outcome.reason);
+        this.house.tell(row.id);
+      })
+      .catch((error: unknown) => this.house.log.error(error, 'what came of a lift is not noted'));
   }
 
   /** A mark that was lifted again is what it was before; a new one says what is wrong with it. */
   private leave({ id, version }: MarkRow, reason: string): void {
     const { tables } = this.house;
     tables.together(() => {
-      const before = version > 1 ? tables.marks.artwork(id, version - 1) : null;
-      if (!before) {
+      const before = tables.marks.finishedBefore(id, version);
+      const artwork = before && tables.marks.artwork(id, before);
+      if (!before || !artwork) {
         tables.marks.setNotes(id, version, [reason]);
         return;
       }
       const note = `It could not be lifted again, so it is as before. ${reason}`;
       tables.marks.withdraw(id, version);
-      tables.marks.setNotes(id, version - 1, [...before.notes, note]);
+      tables.marks.setNotes(id, before, [...artwork.notes, note]);
     });
   }
 

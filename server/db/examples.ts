@@ -17,7 +17,7 @@ interface Stored {
 export function examplesTable(db: Db) {
   const one = db.prepare<[], Stored>('SELECT batch_id, mark_ids, preset_ids FROM examples');
   const set = db.prepare(
-    'INSERT INTO examples (id, batch_id, mark_ids, preset_ids) VALUES (1, ?, ?, ?)',
+    'INSERT OR REPLACE INTO examples (id, batch_id, mark_ids, preset_ids) VALUES (1, ?, ?, ?)',
   );
   const remove = db.prepare('DELETE FROM examples');
 

@@ -82,6 +82,10 @@ export function markTable(db: Db) {
     `DELETE FROM artworks WHERE is_pending = 1
        AND version < (SELECT version FROM marks WHERE id = mark_id)`,
   );
+  const finishedBefore = db.prepare<[number, number], { version: number | null }>(
+    `SELECT max(version) AS version FROM artworks
+     WHERE mark_id = ? AND version < ? AND is_pending = 0`,
+  );
   const setNotes = db.prepare('UPDATE artworks SET notes = ? WHERE mark_id = ? AND version = ?');
   const rename = db.prepare('UPDATE marks SET name = ? WHERE id = ?');
   const retire = db.prepare('UPDATE marks SET retired = ? WHERE id = ?');
@@ -160,6 +164,9 @@ export function markTable(db: Db) {
       if (before) advance.run(before, id);
       else remove.run(id);
     },
+    /** The newest version before one that has its artwork. */
+    finishedBefore: (id: number, version: number): number | null =>
+      finishedBefore.get(id, version)?.version ?? null,
     /** Takes away what never was finished and that another version came after. */
     withdrawOld: (): void => void withdrawOld.run(),
     setNotes: (id: number, version: number, notes: readonly string[]): void =>

@@ -23,6 +23,8 @@ describe('a single key', () => {
   it('does what it is set to, or what is usual', () => {
     expect(actionOf(pressed('t'))).toBe('tone');
     expect(actionOf(pressed('=', null))).toBe('larger');
+    useLibrary().settings = settingsSchema.parse({ keys: { wipe: '=' } });
+    expect(actionOf(pressed('='))).toBe('wipe');
     useLibrary().settings = settingsSchema.parse({ keys: { tone: 'k' } });
     expect(actionOf(pressed('t'))).toBe(null);
     expect(actionOf(pressed('k'))).toBe('tone');

@@ -68,7 +68,8 @@ export function meansSomething(event: KeyboardEvent): boolean {
 export function actionOf(event: KeyboardEvent): KeyAction | null {
   const { singleKeys, keys } = useLibrary().settings;
   if (!singleKeys || !meansSomething(event)) return null;
+  const actionFor = (key: string): KeyAction | undefined =>
+    KEY_ACTIONS.find((action) => (keys[action] ?? USUAL_KEYS[action]) === key);
   // The plus of a keyboard without a pad is half a Shift away.
-  const pressed = event.key === '=' ? '+' : event.key;
-  return KEY_ACTIONS.find((action) => (keys[action] ?? USUAL_KEYS[action]) === pressed) ?? null;
+  return actionFor(event.key) ?? (event.key === '=' ? actionFor('+') : undefined) ?? null;
 }

@@ -14,7 +14,8 @@ const field = ref<HTMLInputElement | null>(null);
 let opener: HTMLElement | null = null;
 
 watch(asked, (now, before) => {
-  if (!before) opener = now?.from ?? null;
+  // Asked on from an answer, the focus is still in the dialog: it goes back to where all began.
+  if (!before && now && !now.from?.closest('.modal')) opener = now.from;
   if (now) shown.value = now.question;
 });
 

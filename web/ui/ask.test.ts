@@ -65,6 +65,18 @@ describe('questions', () => {
     expect(asked.value).toBeNull();
   });
 
+  it('are not answered by a second click on the one before', async () => {
+    const first = askSure('One?', 'text', 'Do it');
+    const second = askSure('Two?', 'text', 'Do it');
+    const entry = asked.value;
+    entry?.give({ index: 0, text: '' });
+    entry?.give({ index: 0, text: '' });
+    expect(await first).toBe(true);
+    expect(asked.value?.question.title).toBe('Two?');
+    asked.value?.give(null);
+    expect(await second).toBe(false);
+  });
+
   it('that must be answered have no way round', async () => {
     const answer = { label: 'Yes', kind: 'main' } as const;
     const answered = ask({ title: 'Well?', answers: [answer], mustAnswer: true });

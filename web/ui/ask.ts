@@ -61,7 +61,10 @@ export function ask(question: Question): Promise<Given | null> {
       question,
       from: whoAsks(),
       give: (given) => {
-        waiting.splice(waiting.indexOf(entry), 1);
+        const at = waiting.indexOf(entry);
+        // A second click answers nothing that comes after.
+        if (at < 0) return;
+        waiting.splice(at, 1);
         showNext();
         done(given);
       },
