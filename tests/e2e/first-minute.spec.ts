@@ -64,6 +64,8 @@ test('example photos come at one click, and go at another; what is used of them 
   await page.getByRole('button', { name: 'Try it with example photos' }).click();
   await expect(page.getByText('24 photos', { exact: true })).toBeVisible();
   await expect(page).toHaveTitle(/Breakwater mornings/);
+  const steps = page.getByRole('navigation', { name: 'First steps' });
+  await expect(steps.getByRole('link', { name: 'look' })).toHaveAttribute('aria-current', 'step');
   const presets = await ask<{ id: number; name: string }[]>(app, '/presets');
   expect(presets.length).toBeGreaterThan(2);
   const [delivery] = await ask<DeliveryView[]>(app, '/deliveries');

@@ -10,6 +10,7 @@ import IconPen from '~icons/tabler/pencil';
 import type { ExamplesView } from '#core/contract/http';
 import { api } from '../api/client.ts';
 import { useLibrary } from '../app/library.ts';
+import { useBatches } from '../batch/batches.ts';
 import { useNotices } from '../app/notices.ts';
 import { useFirstSteps } from './firstSteps.ts';
 
@@ -17,6 +18,7 @@ import { useFirstSteps } from './firstSteps.ts';
 const router = useRouter();
 const library = useLibrary();
 const notices = useNotices();
+const batches = useBatches();
 const { goOn } = useFirstSteps();
 const isLaying = ref(false);
 const isReading = ref(false);
@@ -25,7 +27,7 @@ async function layExamples(): Promise<void> {
   isLaying.value = true;
   await notices.attempt(async () => {
     const { batchId } = await api.post<ExamplesView>('/examples');
-    await library.reload();
+    await Promise.all([library.reload(), batches.load()]);
     await router.push(`/batches/${batchId}`);
   });
   isLaying.value = false;
