@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import { promisify } from 'node:util';
 import pLimit from 'p-limit';
-import { deliveryRecipeSchema, type DeliveryRecipe } from '#core/contract/delivery';
+import { deliveryRuleSchema, type DeliveryRule } from '#core/contract/delivery';
 import { presetRuleSchema } from '#core/contract/preset';
 import { MAX_PHOTO_PIXELS, photosAtOnce } from '#server/imaging/limits';
 import { Imaging } from '#server/imaging/pool/imaging';
@@ -54,7 +54,7 @@ export async function exportBench(): Promise<Row[]> {
   for (const job of JOBS) {
     const out = join(folder, job.name);
     mkdirSync(out);
-    const recipe = recipeFor(job);
+    const deliveryRule = deliveryRuleFor(job);
     const overlay = join(folder, `mark ${job.name}.png`);
     await exec('vips', ['thumbnail', MARK, overlay, String(Math.round(longSide(job) * 0.16))]);
     const each =
@@ -71,7 +71,7 @@ export async function exportBench(): Promise<Row[]> {
       {
         floor: each((path, to) => floor(path, to, job)),
         ours: each(async (path, to) => {
-          const job = { source: path, rule: RULE, adjustment: {}, recipe, temporaryPath: to };
+          const job = { source: path, rule: RULE, adjustment: {}, deliveryRule, temporaryPath: to };
           const made = await imaging.render(job, mark, MAX_PHOTO_PIXELS);
           if (!made.ok) throw new Error(made.reason);
         }, photosAtOnce()),
@@ -99,9 +99,9 @@ export async function exportBench(): Promise<Row[]> {
   return rows;
 }
 
-function recipeFor({ longSidePx }: Job): DeliveryRecipe {
+function deliveryRuleFor({ longSidePx }: Job): DeliveryRule {
   const resize = longSidePx === null ? null : { px: longSidePx };
-  return deliveryRecipeSchema.parse({ resize, file: { quality: QUALITY } });
+  return deliveryRuleSchema.parse({ resize, file: { quality: QUALITY } });
 }
 
 function longSide({ longSidePx }: Job): number {

@@ -70,7 +70,7 @@ async function importing(server: ServerProcess, folder: string): Promise<Row> {
 
 async function longRun(server: ServerProcess, out: string): Promise<Row[]> {
   const mark = await ask<{ id: number }>(server, 'POST', '/marks?name=m.svg', readFileSync(MARK));
-  const delivery = { name: 'Web', recipe: { name_pattern: '{name}-{number}' }, folder: out };
+  const delivery = { name: 'Web', rule: { name_pattern: '{name}-{number}' }, folder: out };
   const { id: deliveryId } = await ask<{ id: number }>(server, 'POST', '/deliveries', delivery);
   const rule = presetRuleSchema.parse({});
   await ask(server, 'POST', '/presets', { name: 'P', markId: mark.id, rule });

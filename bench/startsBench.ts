@@ -240,7 +240,7 @@ async function untilFirstFile(
   const post = (path: string, body: object): Promise<{ id: number }> =>
     ask(server, 'POST', path, body);
   const mark = await post('/marks?name=m.svg', readFileSync(MARK));
-  const delivery = await post('/deliveries', { name: out, recipe: {}, folder: out });
+  const delivery = await post('/deliveries', { name: out, rule: {}, folder: out });
   const rule = presetRuleSchema.parse({});
   const wish = { batchId, deliveryId: delivery.id, markId: mark.id, presetName: 'P', rule };
   const seconds = await secondsOf(async () => {

@@ -1,6 +1,6 @@
 import type { Adjustment } from '#core/contract/adjustment';
 import { presetRuleSchema, type PresetRule } from '#core/contract/preset';
-import type { DeliveryRecipe } from '#core/contract/delivery';
+import type { DeliveryRule } from '#core/contract/delivery';
 import { STARTING_DELIVERIES } from '#core/delivery/startingDeliveries';
 import { settingsSchema, type Settings } from '#core/contract/settings';
 
@@ -129,25 +129,25 @@ export const PRESETS: readonly DemoPreset[] = [
 interface DemoDelivery {
   readonly name: string;
   readonly preset: string;
-  readonly recipe: DeliveryRecipe;
+  readonly rule: DeliveryRule;
 }
 
-function startingRecipe(name: string): DeliveryRecipe {
+function startingDelivery(name: string): DeliveryRule {
   const found = STARTING_DELIVERIES.find((delivery) => delivery.name === name);
   if (!found) throw new Error(`No delivery to begin with is named "${name}".`);
-  return found.recipe;
+  return found.rule;
 }
 
 export const DELIVERIES: readonly DemoDelivery[] = [
   {
     name: 'Web gallery',
     preset: 'Signature, low right, light',
-    recipe: startingRecipe('Web gallery'),
+    rule: startingDelivery('Web gallery'),
   },
   {
     name: 'Client proofs',
     preset: 'Signature all over, proofs',
-    recipe: startingRecipe('Client proofs'),
+    rule: startingDelivery('Client proofs'),
   },
 ];
 

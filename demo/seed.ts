@@ -132,10 +132,10 @@ function addPresets(house: House, marks: Ids): Ids {
 
 function addDeliveries(house: House, presets: Ids): Ids {
   return new Map(
-    DELIVERIES.map(({ name, preset, recipe }) => [
+    DELIVERIES.map(({ name, preset, rule }) => [
       name,
       house.tables.deliveries.insert({
-        ...{ name, recipe, folder: null, favourite: true },
+        ...{ name, rule, folder: null, favourite: true },
         presetId: idOf(presets, preset),
       }),
     ]),

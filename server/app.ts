@@ -18,7 +18,7 @@ import { runRoutes } from './routes/runs.ts';
 import { scanRoutes } from './routes/scans.ts';
 import { settingsRoutes } from './routes/settings.ts';
 
-/** A rule or a recipe is a few hundred bytes; a list of photo ids some hundred kilobytes. */
+/** A preset or a delivery is a few hundred bytes; a list of photo ids some hundred kilobytes. */
 const MAX_JSON_BYTES = 1_000_000;
 
 /** Where a whole design is sent, which its own routes read. */

@@ -14,7 +14,7 @@ it('are there from the first start, without the place of a photo, and do not com
   await layStartingDeliveries(tables);
   const made = tables.deliveries.all();
   expect(made.map(({ name }) => name)).toEqual(['Web gallery', 'Full size', 'Client proofs']);
-  expect(made.every(({ recipe }) => recipe.metadata.location === 'drop')).toBe(true);
+  expect(made.every(({ rule }) => rule.metadata.location === 'drop')).toBe(true);
   for (const { id } of made) tables.deliveries.remove(id);
   await layStartingDeliveries(tables);
   expect(tables.deliveries.all()).toEqual([]);

@@ -5,8 +5,8 @@ import type { Tables } from './db/tables.ts';
 export async function layStartingDeliveries({ deliveries, together }: Tables): Promise<void> {
   together(() => {
     if (deliveries.wereEverMade()) return;
-    for (const { name, recipe } of STARTING_DELIVERIES) {
-      deliveries.insert({ name, recipe, presetId: null, folder: null, favourite: true });
+    for (const { name, rule } of STARTING_DELIVERIES) {
+      deliveries.insert({ name, rule, presetId: null, folder: null, favourite: true });
     }
   });
 }

@@ -1,7 +1,7 @@
 import { mkdir, readdir, unlink } from 'node:fs/promises';
 import { basename, extname, join, resolve } from 'node:path';
 import pLimit from 'p-limit';
-import { DEFAULT_RECIPE, deliveryFileSchema, type DeliveryRecipe } from '#core/contract/delivery';
+import { DEFAULT_DELIVERY, deliveryFileSchema, type DeliveryRule } from '#core/contract/delivery';
 import type { PresetRule } from '#core/contract/preset';
 import { outputName } from '#core/delivery/namePattern';
 import { cleanCrop } from '#core/placement/cleanCrop';
@@ -39,7 +39,7 @@ export interface ApplyOptions {
 interface Task {
   readonly photo: PhotoInput;
   readonly number: number;
-  readonly delivery: Named<DeliveryRecipe>;
+  readonly delivery: Named<DeliveryRule>;
 }
 
 interface Context {
@@ -129,7 +129,7 @@ async function renderOne(task: Task, context: Context): Promise<Result<Rendered>
     source: photo.path,
     rule: context.preset.value,
     adjustment: {},
-    recipe: delivery.value,
+    deliveryRule: delivery.value,
     measures: context.measures,
     temporaryPath,
   };
@@ -216,8 +216,8 @@ function jsonLine(task: Task, { status, output, error, rendered }: Report) {
   };
 }
 
-async function readDeliveries(paths: readonly string[]): Promise<Named<DeliveryRecipe>[]> {
-  if (paths.length === 0) return [{ name: NAME_OF_DEFAULTS, value: DEFAULT_RECIPE }];
+async function readDeliveries(paths: readonly string[]): Promise<Named<DeliveryRule>[]> {
+  if (paths.length === 0) return [{ name: NAME_OF_DEFAULTS, value: DEFAULT_DELIVERY }];
   return Promise.all(
     paths.map(async (path) => {
       const file = await readJson(path, deliveryFileSchema);

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { namePatternProblem } from '../delivery/namePattern.ts';
 import { nameSchema } from './preset.ts';
 
-/** What a delivery file says (contract, section 5): a recipe for output files. */
+/** What a delivery file says (contract, section 5): the rule for output files. */
 
 export const RESIZE_RULES = [
   'long-side',
@@ -97,7 +97,7 @@ const patternSchema = z
     }
   });
 
-export const deliveryRecipeSchema = z.strictObject({
+export const deliveryRuleSchema = z.strictObject({
   resize: resizeSchema.nullable().prefault({}),
   file: fileSchema.prefault({}),
   colour: z.literal('srgb').default('srgb'),
@@ -111,7 +111,7 @@ export const deliveryFileSchema = z.strictObject({
   format: z.literal('light-crest/delivery'),
   version: z.literal(1),
   name: nameSchema,
-  ...deliveryRecipeSchema.shape,
+  ...deliveryRuleSchema.shape,
 });
 
 export type FileType = (typeof FILE_TYPES)[number];
@@ -119,9 +119,7 @@ export type ExistingRule = (typeof EXISTING_RULES)[number];
 export type MetadataRule = z.infer<typeof metadataSchema>;
 export type ResizeRule = z.infer<typeof resizeSchema>;
 export type FileRule = z.infer<typeof fileSchema>;
-export type DeliveryRecipe = z.infer<typeof deliveryRecipeSchema>;
+export type DeliveryRule = z.infer<typeof deliveryRuleSchema>;
 export type DeliveryFile = z.infer<typeof deliveryFileSchema>;
 
-export const DEFAULT_RECIPE: Readonly<DeliveryRecipe> = Object.freeze(
-  deliveryRecipeSchema.parse({}),
-);
+export const DEFAULT_DELIVERY: Readonly<DeliveryRule> = Object.freeze(deliveryRuleSchema.parse({}));

@@ -1,12 +1,12 @@
 import { z } from 'zod';
-import { deliveryRecipeSchema } from './delivery.ts';
+import { deliveryRuleSchema } from './delivery.ts';
 import { designSchema, type Design, type Parts, type Part } from './design.ts';
 import { finishesSchema, type Finish } from './finish.ts';
 import { liftSettingsSchema } from './lift.ts';
 import { penDrawingSchema } from './pen.ts';
 import { nameSchema, presetRuleSchema } from './preset.ts';
 import type { PresetRule } from './preset.ts';
-import type { DeliveryRecipe } from './delivery.ts';
+import type { DeliveryRule } from './delivery.ts';
 import type { Bleed } from '../compose/rasterPlan.ts';
 import type { Box, Size } from '../placement/geometry.ts';
 import type { Placement } from '../placement/placeMark.ts';
@@ -119,7 +119,7 @@ export const presetOrderBody = z.strictObject({ ids: z.array(id).max(10_000) });
 export const deliveryBody = z.strictObject({
   name: nameSchema,
   presetId: id.nullable().default(null),
-  recipe: deliveryRecipeSchema,
+  rule: deliveryRuleSchema,
   folder: folderPath.nullable().default(null),
   favourite: z.boolean().default(true),
   baseVersion,
@@ -290,7 +290,7 @@ export interface DeliveryView {
   readonly id: number;
   readonly name: string;
   readonly presetId: number | null;
-  readonly recipe: DeliveryRecipe;
+  readonly rule: DeliveryRule;
   readonly folder: string | null;
   readonly favourite: boolean;
   /** Counted up with each change. */

@@ -1,14 +1,14 @@
-import { deliveryRecipeSchema, type DeliveryRecipe } from '../contract/delivery.ts';
+import { deliveryRuleSchema, type DeliveryRule } from '../contract/delivery.ts';
 
 /** A delivery that is there from the first start; all of them drop the position of a photo. */
 export interface StartingDelivery {
   readonly name: string;
-  readonly recipe: DeliveryRecipe;
+  readonly rule: DeliveryRule;
 }
 
-const starting = (name: string, recipe: object): StartingDelivery => ({
+const starting = (name: string, rule: object): StartingDelivery => ({
   name,
-  recipe: deliveryRecipeSchema.parse(recipe),
+  rule: deliveryRuleSchema.parse(rule),
 });
 
 export const STARTING_DELIVERIES: readonly StartingDelivery[] = Object.freeze([

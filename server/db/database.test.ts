@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import Database from 'better-sqlite3';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { DEFAULT_RECIPE } from '#core/contract/delivery';
+import { DEFAULT_DELIVERY } from '#core/contract/delivery';
 import { DEFAULT_RULE } from '#core/contract/preset';
 import { openDatabase } from './open.ts';
 import { ownPaths } from './ownPaths.ts';
@@ -48,7 +48,7 @@ function oldDatabase(root: string): string {
     `INSERT INTO runs (id, batch_id, batch_name, delivery_id, delivery_name, recipe, preset_name, rule,
        mark_id, mark_version, folder, state, created_at)
      VALUES (5, 2, 'Shore', 3, 'Web', ?, 'Low right', ?, 1, 1, ?, 'paused', '2026-01-01T00:00:00Z')`,
-  ).run(JSON.stringify(DEFAULT_RECIPE), JSON.stringify(DEFAULT_RULE), `${root}/exports/Shore`);
+  ).run(JSON.stringify(DEFAULT_DELIVERY), JSON.stringify(DEFAULT_RULE), `${root}/exports/Shore`);
   db.prepare(
     `INSERT INTO run_items (id, run_id, number, photo_id, source_path, source_name, width, height, status, output)
      VALUES (6, 5, 1, 7, ?, 'a.jpg', 30, 20, 'written', ?), (9, 5, 2, 8, '/elsewhere/b.jpg', 'b.jpg', 30, 20, 'waiting', NULL)`,

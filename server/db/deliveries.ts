@@ -1,4 +1,4 @@
-import { deliveryRecipeSchema, type DeliveryRecipe } from '#core/contract/delivery';
+import { deliveryRuleSchema, type DeliveryRule } from '#core/contract/delivery';
 import { lastingIds } from './lastingIds.ts';
 import type { Db } from './open.ts';
 import type { OwnPaths } from './ownPaths.ts';
@@ -7,7 +7,7 @@ export interface DeliveryRow {
   readonly id: number;
   readonly name: string;
   readonly presetId: number | null;
-  readonly recipe: DeliveryRecipe;
+  readonly rule: DeliveryRule;
   readonly folder: string | null;
   readonly favourite: boolean;
   /** Counted up with each change. */
@@ -20,13 +20,13 @@ interface Stored {
   id: number;
   name: string;
   preset_id: number | null;
-  recipe: string;
+  rule: string;
   folder: string | null;
   favourite: number;
   version: number;
 }
 
-const COLUMNS = 'id, name, preset_id, recipe, folder, favourite, version';
+const COLUMNS = 'id, name, preset_id, rule, folder, favourite, version';
 
 export function deliveryTable(db: Db, { stored, resolved }: OwnPaths) {
   const all = db.prepare<[], Stored>(
@@ -34,10 +34,10 @@ export function deliveryTable(db: Db, { stored, resolved }: OwnPaths) {
   );
   const one = db.prepare<[number], Stored>(`SELECT ${COLUMNS} FROM deliveries WHERE id = ?`);
   const insert = db.prepare(`
-    INSERT INTO deliveries (id, name, preset_id, recipe, folder, favourite, created_at)
+    INSERT INTO deliveries (id, name, preset_id, rule, folder, favourite, created_at)
     VALUES (?, ?, ?, ?, ?, ?, ?)`);
   const update = db.prepare(`
-    UPDATE deliveries SET name = ?, preset_id = ?, recipe = ?, folder = ?, favourite = ?,
+    UPDATE deliveries SET name = ?, preset_id = ?, rule = ?, folder = ?, favourite = ?,
       version = version + 1
     WHERE id = ?`);
   const nextId = lastingIds(db, 'deliveries');
@@ -49,15 +49,15 @@ export function deliveryTable(db: Db, { stored, resolved }: OwnPaths) {
     'SELECT name FROM deliveries WHERE preset_id = ? ORDER BY name',
   );
 
-  const values = ({ name, presetId, recipe, folder, favourite }: DeliveryFields) => [
-    ...[name, presetId, JSON.stringify(recipe), folder === null ? null : stored(folder)],
+  const values = ({ name, presetId, rule, folder, favourite }: DeliveryFields) => [
+    ...[name, presetId, JSON.stringify(rule), folder === null ? null : stored(folder)],
     Number(favourite),
   ];
   const toDelivery = (row: Stored): DeliveryRow => ({
     id: row.id,
     name: row.name,
     presetId: row.preset_id,
-    recipe: deliveryRecipeSchema.parse(JSON.parse(row.recipe)),
+    rule: deliveryRuleSchema.parse(JSON.parse(row.rule)),
     folder: row.folder === null ? null : resolved(row.folder),
     favourite: row.favourite === 1,
     version: row.version,

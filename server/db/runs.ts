@@ -1,4 +1,4 @@
-import { deliveryRecipeSchema, type DeliveryRecipe } from '#core/contract/delivery';
+import { deliveryRuleSchema, type DeliveryRule } from '#core/contract/delivery';
 import { presetRuleSchema, type PresetRule } from '#core/contract/preset';
 import { lastingIds } from './lastingIds.ts';
 import type { Db } from './open.ts';
@@ -12,7 +12,7 @@ export interface RunRow {
   readonly batchName: string;
   readonly deliveryId: number | null;
   readonly deliveryName: string;
-  readonly recipe: DeliveryRecipe;
+  readonly deliveryRule: DeliveryRule;
   readonly presetId: number | null;
   readonly presetName: string;
   readonly rule: PresetRule;
@@ -28,7 +28,7 @@ export interface RunRow {
 
 export type NewRun = Omit<RunRow, 'id' | 'state' | 'problem' | 'createdAt' | 'finishedAt'>;
 
-type Stored = Omit<RunRow, 'recipe' | 'rule'> & { recipe: string; rule: string };
+type Stored = Omit<RunRow, 'deliveryRule' | 'rule'> & { deliveryRule: string; rule: string };
 
 /** How many items of a run are in which status, and what they weigh. */
 export interface RunCounts {
@@ -48,7 +48,7 @@ const LISTED_RUNS = 200;
 
 const COLUMNS = `
   id, batch_id AS batchId, batch_name AS batchName, delivery_id AS deliveryId,
-  delivery_name AS deliveryName, recipe, preset_id AS presetId, preset_name AS presetName, rule, mark_id AS markId,
+  delivery_name AS deliveryName, delivery_rule AS deliveryRule, preset_id AS presetId, preset_name AS presetName, rule, mark_id AS markId,
   mark_version AS markVersion, folder, state, problem, created_at AS createdAt, finished_at AS finishedAt`;
 
 export function runTable(db: Db, { stored, resolved }: OwnPaths) {
@@ -60,7 +60,7 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
     `SELECT ${COLUMNS} FROM runs WHERE state IN ('running', 'paused') ORDER BY id`,
   );
   const insert = db.prepare(`
-    INSERT INTO runs (id, batch_id, batch_name, delivery_id, delivery_name, recipe, preset_id,
+    INSERT INTO runs (id, batch_id, batch_name, delivery_id, delivery_name, delivery_rule, preset_id,
       preset_name, rule, mark_id, mark_version, folder, state, created_at)
     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 'running', ?)`);
   const nextId = lastingIds(db, 'runs');
@@ -91,7 +91,7 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
   const toRun = (row: Stored): RunRow => ({
     ...row,
     folder: resolved(row.folder),
-    recipe: deliveryRecipeSchema.parse(JSON.parse(row.recipe)),
+    deliveryRule: deliveryRuleSchema.parse(JSON.parse(row.deliveryRule)),
     rule: presetRuleSchema.parse(JSON.parse(row.rule)),
   });
 
@@ -106,7 +106,12 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
       const id = nextId();
       insert.run(
         ...[id, run.batchId, run.batchName, run.deliveryId, run.deliveryName],
-        ...[JSON.stringify(run.recipe), run.presetId, run.presetName, JSON.stringify(run.rule)],
+        ...[
+          JSON.stringify(run.deliveryRule),
+          run.presetId,
+          run.presetName,
+          JSON.stringify(run.rule),
+        ],
         ...[run.markId, run.markVersion, stored(run.folder), new Date().toISOString()],
       );
       return id;

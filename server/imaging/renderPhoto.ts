@@ -1,5 +1,5 @@
 import { stat } from 'node:fs/promises';
-import type { DeliveryRecipe } from '#core/contract/delivery';
+import type { DeliveryRule } from '#core/contract/delivery';
 import type { PresetRule } from '#core/contract/preset';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import type { Pixels } from '#core/pixels';
@@ -31,12 +31,12 @@ import { followsYear } from './raster/artwork.ts';
 import { workingCopy } from './workingPhoto.ts';
 import type { Rasteriser } from './raster/rasteriser.ts';
 
-/** One output: a photo with its mark, as a recipe wants it, in a temporary file of its folder. */
+/** One output: a photo with its mark, as a delivery wants it, in a temporary file of its folder. */
 export interface RenderJob {
   readonly source: string;
   readonly rule: PresetRule;
   readonly adjustment: Adjustment;
-  readonly recipe: DeliveryRecipe;
+  readonly deliveryRule: DeliveryRule;
   /** The photo at working size, where that was kept: what the page judges by is then what is judged by here. */
   readonly proxy?: Proxy | undefined;
   /** Measure readability also where nothing is chosen by it. */
@@ -71,7 +71,7 @@ export async function renderPhoto(
   const startMs = performance.now();
   const probed = await probePhoto(job.source);
   if (!probed.ok) return probed;
-  const frame = resizeFrame(probed.value.size, job.recipe.resize);
+  const frame = resizeFrame(probed.value.size, job.deliveryRule.resize);
   const tooLarge = frameProblem(frame);
   if (tooLarge) return failure(tooLarge);
   const dated = followsYear(mark.artwork) ? await photoYear(job.source, probed.value) : null;
@@ -81,7 +81,7 @@ export async function renderPhoto(
   if (!encoded.ok) return encoded;
   const { parts, placement, readability, leftOut } = encoded.value;
   try {
-    const keepsDate = job.recipe.dates === 'photo';
+    const keepsDate = job.deliveryRule.dates === 'photo';
     await writeTemporary(job.temporaryPath, parts, keepsDate ? await modified(job.source) : null);
   } catch (error) {
     return failure(storageSentence(job.temporaryPath, error));
@@ -116,7 +116,7 @@ async function encodedPhoto(
   const resizes = frame.width !== probed.size.width || frame.height !== probed.size.height;
   const decoded = await decodePhoto(job.source, probed, {
     frame: resizes ? frame : null,
-    flatten: probed.hasAlpha && !TYPES_WITH_ALPHA.has(job.recipe.file.type),
+    flatten: probed.hasAlpha && !TYPES_WITH_ALPHA.has(job.deliveryRule.file.type),
   });
   if (!decoded.ok) return decoded;
   const judged = await judgedFor(job, subject, decoded.value, mark, rasteriser);
@@ -124,14 +124,14 @@ async function encodedPhoto(
   const { placement, readability } = judged.value;
   const composed = await composeMark(decoded.value, placement, mark, year, rasteriser);
   if (!composed.ok) return composed;
-  const blocks = await outputBlocks(probed.metadata, job.recipe.metadata, frame);
+  const blocks = await outputBlocks(probed.metadata, job.deliveryRule.metadata, frame);
   try {
-    const parts = await encodePhoto(composed.value, job.recipe.file, blocks);
-    const leftOut = job.recipe.file.type === 'jpeg' ? leftOutOfJpeg(blocks) : null;
+    const parts = await encodePhoto(composed.value, job.deliveryRule.file, blocks);
+    const leftOut = job.deliveryRule.file.type === 'jpeg' ? leftOutOfJpeg(blocks) : null;
     return success({ parts, placement, readability, leftOut });
   } catch (error) {
     const { width, height } = frame;
-    const type = job.recipe.file.type.toUpperCase();
+    const type = job.deliveryRule.file.type.toUpperCase();
     return failure(
       `A ${type} of ${width} × ${height} px could not be made (${(error as Error).message}).`,
     );

@@ -59,7 +59,7 @@ export async function exportItem(
     ...outputPlace(run, item, frame),
     plannedName: names.plannedName(item.id),
   });
-  if (run.recipe.existing !== 'number') {
+  if (run.deliveryRule.existing !== 'number') {
     // An output that would be skipped or refused anyway is not worth decoding a photo for.
     const early = await lookForName(place(), knowledge);
     if (early.kind === 'refused') return failed(early.reason);
@@ -74,14 +74,14 @@ export async function exportItem(
   if (photo && !photo.ok) return failed(photo.reason);
   const row = photo?.value ?? null;
   const isOther = row !== null && row.version !== known?.version;
-  const frame = resizeFrame(item, run.recipe.resize);
+  const frame = resizeFrame(item, run.deliveryRule.resize);
   const rendered = await imaging.render(
     {
       source: item.sourcePath,
       rule,
       adjustment: item.adjustment,
       proxy: row ? proxyOf(row, paths) : undefined,
-      recipe: run.recipe,
+      deliveryRule: run.deliveryRule,
       temporaryPath: temporary,
     },
     marks.artworkFile(mark, markVersion),

@@ -64,7 +64,7 @@ export async function planRun(wish: RunWish, house: PlanningHouse): Promise<Plan
     batchName: batch.name,
     deliveryId: delivery.id,
     deliveryName: delivery.name,
-    recipe: delivery.recipe,
+    deliveryRule: delivery.rule,
     presetId: wish.presetId && tables.presets.get(wish.presetId) ? wish.presetId : null,
     presetName: wish.presetName,
     rule: wish.rule,
@@ -153,7 +153,7 @@ function placeProblem(run: NewRun, items: readonly NewItem[], { marks }: Tables)
   };
   for (const item of items) {
     const { rule, markId } = item.own ?? run;
-    const frame = resizeFrame(item, run.recipe.resize);
+    const frame = resizeFrame(item, run.deliveryRule.resize);
     const placed = placeMark(frame, aspectOf(markId), rule, item.adjustment);
     if (!placed.ok) return `${item.sourceName}: ${placed.reason}`;
   }
@@ -198,14 +198,17 @@ function viewOf(
     const { base, extension } = outputPlace(run, item);
     return `${base}.${extension}`;
   });
-  const frames = items.map((item) => resizeFrame(item, run.recipe.resize));
+  const frames = items.map((item) => resizeFrame(item, run.deliveryRule.resize));
   const is8Bit = photos.every((photo) => photo.bits <= 8);
   return {
     files: items.length,
     folder: run.folder,
     examples: names.slice(0, EXAMPLES).map((name) => basename(name)),
     existing: names.filter((name) => taken.has(nameKey(name))).length,
-    estimatedBytes: frames.reduce((sum, frame) => sum + estimatedBytes(frame, run.recipe.file), 0),
+    estimatedBytes: frames.reduce(
+      (sum, frame) => sum + estimatedBytes(frame, run.deliveryRule.file),
+      0,
+    ),
     sourceBytes: photos.reduce((sum, photo) => sum + photo.bytes, 0),
     reducedBits: is8Bit ? 0 : photos.filter((photo) => photo.bits > 8).length,
   };

@@ -2,7 +2,7 @@ import { linkSync, mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } f
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { DEFAULT_RECIPE } from '#core/contract/delivery';
+import { DEFAULT_DELIVERY } from '#core/contract/delivery';
 import { DEFAULT_RULE } from '#core/contract/preset';
 import { openDatabase, type Db } from '../db/open.ts';
 import { openTables, type Tables } from '../db/tables.ts';
@@ -31,7 +31,7 @@ beforeEach(() => {
   runId = tables.runs.insert({
     ...{ batchId: null, batchName: 'b', deliveryId: null, deliveryName: 'd' },
     ...{ presetId: null, presetName: 'p' },
-    ...{ recipe: DEFAULT_RECIPE, rule: DEFAULT_RULE, markId, markVersion: 1, folder },
+    ...{ deliveryRule: DEFAULT_DELIVERY, rule: DEFAULT_RULE, markId, markVersion: 1, folder },
   });
   db.pragma('foreign_keys = OFF');
   tables.items.insertAll(runId, [

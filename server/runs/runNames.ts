@@ -13,22 +13,22 @@ export type NamedItem = Pick<
 >;
 export type NamingRun = Pick<
   RunRow,
-  'batchName' | 'presetName' | 'deliveryName' | 'recipe' | 'folder'
+  'batchName' | 'presetName' | 'deliveryName' | 'deliveryRule' | 'folder'
 >;
 
 /** Where an item's output goes and what it is called, before it is known whether the name is free. */
 export function outputPlace(run: NamingRun, item: NamedItem, frame?: Size): OutputPlace {
-  const base = outputName(run.recipe.name_pattern, {
+  const base = outputName(run.deliveryRule.name_pattern, {
     name: basename(item.sourceName, extname(item.sourceName)),
     number: item.number,
     date: item.capturedAt?.slice(0, 'YYYY-MM-DD'.length) ?? '',
     batch: run.batchName,
     preset: item.own?.presetName ?? run.presetName,
     delivery: run.deliveryName,
-    ...(frame ?? resizeFrame(item, run.recipe.resize)),
+    ...(frame ?? resizeFrame(item, run.deliveryRule.resize)),
   });
-  const extension = FILE_ENDINGS[run.recipe.file.type];
-  return { folder: run.folder, base, extension, existing: run.recipe.existing };
+  const extension = FILE_ENDINGS[run.deliveryRule.file.type];
+  return { folder: run.folder, base, extension, existing: run.deliveryRule.existing };
 }
 
 /** The folder of a batch below the exports folder. */

@@ -34,7 +34,7 @@ export class RunNames {
 
   /** Only where files are replaced: the same photo then replaces the same file each time. */
   plannedName(itemId: number): string | undefined {
-    if (this.run.recipe.existing !== 'replace') return undefined;
+    if (this.run.deliveryRule.existing !== 'replace') return undefined;
     this.planned ??= this.plan();
     return this.planned.get(itemId);
   }

@@ -5,7 +5,7 @@ import { setTimeout as delay } from 'node:timers/promises';
 import { pino } from 'pino';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { RunView } from '#core/contract/http';
-import { DEFAULT_RECIPE, deliveryRecipeSchema } from '#core/contract/delivery';
+import { DEFAULT_DELIVERY, deliveryRuleSchema } from '#core/contract/delivery';
 import { DEFAULT_RULE } from '#core/contract/preset';
 import { failure, success } from '#core/result';
 import { openDatabase, type Db } from '../db/open.ts';
@@ -79,7 +79,7 @@ async function render(job: RenderJob, _mark: unknown, pixels: number, signal: Ab
   });
 }
 
-function beginRun(megapixels: readonly number[], recipe: object = {}): number {
+function beginRun(megapixels: readonly number[], part: object = {}): number {
   const box = { x: 0, y: 0, width: 1, height: 1 };
   const markId = tables.marks.insert('m', {
     ...{ kind: 'svg', natural: box, ink: box, notes: [] },
@@ -97,7 +97,7 @@ function beginRun(megapixels: readonly number[], recipe: object = {}): number {
   const run = {
     ...{ batchId: null, batchName: 'b', deliveryId: null, deliveryName: 'd', presetId: null },
     ...{ presetName: 'p', rule: DEFAULT_RULE, markId, markVersion: 1, folder: out },
-    recipe: deliveryRecipeSchema.parse({ ...DEFAULT_RECIPE, resize: null, ...recipe }),
+    deliveryRule: deliveryRuleSchema.parse({ ...DEFAULT_DELIVERY, resize: null, ...part }),
   };
   return queue.begin({ run, items, view: null as never });
 }

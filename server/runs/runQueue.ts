@@ -204,7 +204,7 @@ export class RunQueue {
       if (run.state !== 'running' || this.unrecovered.has(run.id)) continue;
       const item = tables.items.nextWaiting(run.id);
       if (!item) continue;
-      const frame = resizeFrame(item, run.recipe.resize);
+      const frame = resizeFrame(item, run.deliveryRule.resize);
       const pixels = Math.max(item.width * item.height, frame.width * frame.height);
       // A photo beyond the budget waits until it can have the machine to itself.
       return busy > 0 && busy + pixels > PIXELS_AT_ONCE ? null : { run, item, pixels };

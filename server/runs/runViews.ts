@@ -14,7 +14,7 @@ export function runView(run: RunRow, counts: RunCounts, pace: RunPace | null): R
     deliveryName: run.deliveryName,
     presetName: run.presetName,
     folder: run.folder,
-    fileType: run.recipe.file.type,
+    fileType: run.deliveryRule.file.type,
     state: run.state,
     problem: run.problem,
     createdAt: run.createdAt,

@@ -128,7 +128,7 @@ async function exportAndFindYears(page: Page, address: string, pictures: string,
   await post('/presets', { name: 'Middle', markId, rule: { ...rule, anchor: 'centre' } });
   const { id: deliveryId } = await post<{ id: number }>('/deliveries', {
     ...{ name: 'Gallery', presetId: 1, folder: out },
-    recipe: { resize: null, file: { type: 'png' } },
+    rule: { resize: null, file: { type: 'png' } },
   });
   const { id: batchId } = await post<{ id: number }>('/batches', {
     ...{ name: 'Years', presetId: 1, deliveryId },

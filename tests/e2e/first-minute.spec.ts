@@ -69,9 +69,9 @@ test('example photos come at one click, and go at another; what is used of them 
   const presets = await ask<{ id: number; name: string }[]>(app, '/presets');
   expect(presets.length).toBeGreaterThan(2);
   const [delivery] = await ask<DeliveryView[]>(app, '/deliveries');
-  const { id, name, recipe, folder, favourite, version: baseVersion } = delivery;
+  const { id, name, rule, folder, favourite, version: baseVersion } = delivery;
   const changed = await page.request.put(`${app.address}/api/deliveries/${id}`, {
-    data: { name, recipe, folder, favourite, baseVersion, presetId: presets[0].id },
+    data: { name, rule, folder, favourite, baseVersion, presetId: presets[0].id },
   });
   expect(changed.ok(), await changed.text()).toBe(true);
   await app.kill();

@@ -86,7 +86,7 @@ test('a phone photo of paper becomes a mark, a preset and an exported photo', as
   await post('/deliveries', {
     name: 'Gallery',
     presetId: 1,
-    recipe: { resize: null, file: { type: 'png' } },
+    rule: { resize: null, file: { type: 'png' } },
   });
   await page.goto(app.address);
   const flat = await sharp({

@@ -33,7 +33,7 @@ async function fill(app: App, photos = 4): Promise<string> {
   });
   await post(app, '/presets', { name: 'Low right', markId: 1, rule: {} });
   await post(app, '/presets', { name: 'High left', markId: 1, rule: { anchor: 'top-left' } });
-  await post(app, '/deliveries', { name: 'Gallery', presetId: 1, recipe: {} });
+  await post(app, '/deliveries', { name: 'Gallery', presetId: 1, rule: {} });
   return folder;
 }
 

@@ -59,7 +59,7 @@ async function openCorners(app: App, page: Page, rule: object = LIGHT): Promise<
   await post('/deliveries', {
     name: 'Gallery',
     presetId: 1,
-    recipe: { resize: null, file: { type: 'png' } },
+    rule: { resize: null, file: { type: 'png' } },
     folder: app.pictures,
   });
   await page.goto(app.address);

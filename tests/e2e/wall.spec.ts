@@ -26,7 +26,7 @@ async function openBatch(app: App, page: Page): Promise<void> {
     headers: { 'Content-Type': 'application/octet-stream' },
   });
   await post('/presets', { name: 'Low right', markId: 1, rule: {} });
-  await post('/deliveries', { name: 'Gallery', presetId: 1, recipe: {} });
+  await post('/deliveries', { name: 'Gallery', presetId: 1, rule: {} });
   await page.goto(app.address);
   await page.getByRole('button', { name: 'Read a folder in place' }).click();
   await page.getByRole('button', { name: app.pictures }).click();

@@ -159,7 +159,7 @@ test('from the start page, three actions: drop on a ticket, look, start', async 
     headers: { 'Content-Type': 'application/octet-stream' },
   });
   await post('/presets', { name: 'Low right', markId: 1, rule: {} });
-  await post('/deliveries', { name: 'Gallery', presetId: 1, recipe: {} });
+  await post('/deliveries', { name: 'Gallery', presetId: 1, rule: {} });
   await page.reload();
 
   const bytes = readFileSync(paths.flat).toString('base64');

@@ -74,7 +74,7 @@ export class World {
     await this.start();
     const mark = await this.send('POST', '/marks?name=mark.svg', Buffer.from(MARK_SVG));
     this.markId = (mark.body as MarkView).id;
-    const recipes: [object, string | null][] = [
+    const rules: [object, string | null][] = [
       [{ name_pattern: '{name}-{batch}' }, null],
       [{ name_pattern: '{name}', existing: 'replace' }, this.out],
       [{ name_pattern: '{name}', existing: 'skip' }, this.out],
@@ -82,11 +82,11 @@ export class World {
       [{ name_pattern: '{name}', existing: 'replace' }, this.folders[0]],
       [{ name_pattern: '{name}-{number}', resize: { px: 300 } }, this.smallFolder],
     ];
-    for (const [recipe, folder] of recipes) {
-      const body = { name: 'D', recipe, folder };
+    for (const [rule, folder] of rules) {
+      const body = { name: 'D', rule, folder };
       const made = await this.send<{ id: number }>('POST', '/deliveries', body);
       this.deliveries.push(made.body.id);
-      if (!('existing' in recipe)) this.keepsAll.add(made.body.id);
+      if (!('existing' in rule)) this.keepsAll.add(made.body.id);
     }
     const preset = { name: 'P', markId: this.markId, rule: { fallbacks: ['top'] } };
     const { body } = await this.send<PresetView>('POST', '/presets', preset);

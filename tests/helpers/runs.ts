@@ -29,8 +29,8 @@ export async function addMark(test: TestHouse, bytes: Buffer, name: string): Pro
   return answer.body.id;
 }
 
-export async function addDelivery(test: TestHouse, recipe: object, folder: string | null) {
-  const body = { name: 'Delivery', recipe, folder };
+export async function addDelivery(test: TestHouse, rule: object, folder: string | null) {
+  const body = { name: 'Delivery', rule, folder };
   const answer = await test.api.post('/api/deliveries').send(body).expect(201);
   return answer.body.id as number;
 }

@@ -1,7 +1,7 @@
 import { existsSync, mkdirSync, symlinkSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { DEFAULT_RECIPE } from '#core/contract/delivery';
+import { DEFAULT_DELIVERY } from '#core/contract/delivery';
 import type { PresetView } from '#core/contract/http';
 import { DEFAULT_RULE, presetFileSchema } from '#core/contract/preset';
 import { openHouse, type TestHouse } from '../helpers/house.ts';
@@ -146,7 +146,7 @@ describe('presets and deliveries', () => {
     expect(saved.body).toMatchObject({ name: 'High', rule: { anchor: 'top', opacity: 0.85 } });
     const delivery = await test.api
       .post('/api/deliveries')
-      .send({ name: 'Web', presetId: made.body.id, recipe: DEFAULT_RECIPE });
+      .send({ name: 'Web', presetId: made.body.id, rule: DEFAULT_DELIVERY });
     expect(delivery.status).toBe(201);
     const refused = await test.api.delete(`/api/presets/${made.body.id}`);
     expect(refused.status).toBe(409);
@@ -216,10 +216,10 @@ describe('folders', () => {
   });
 
   it('does not write deliveries outside, not even through a link', async () => {
-    const recipe = DEFAULT_RECIPE;
+    const rule = DEFAULT_DELIVERY;
     const through = join(test.pictures, 'way-out', 'x');
     for (const folder of ['/etc', through]) {
-      const answer = await test.api.post('/api/deliveries').send({ name: 'Out', recipe, folder });
+      const answer = await test.api.post('/api/deliveries').send({ name: 'Out', rule, folder });
       expect(answer.status).toBe(422);
       expect(answer.body.message).toContain('not in an allowed folder');
     }

@@ -66,8 +66,8 @@ it('finishes a run over several kills: every output complete, none doubled, none
     ({ reading, photos: some }) => reading === null && some.length === PHOTOS,
   );
   const { id: markId } = await ask<{ id: number }>('POST', '/marks?name=m.svg', MARK_SVG);
-  const recipe = { resize: null, name_pattern: '{name}-marked' };
-  const delivery = { name: 'Web', recipe, folder: out };
+  const rule = { resize: null, name_pattern: '{name}-marked' };
+  const delivery = { name: 'Web', rule, folder: out };
   const { id: deliveryId } = await ask<{ id: number }>('POST', '/deliveries', delivery);
   const wish = { batchId, deliveryId, markId, presetName: 'P', rule: ruleOf({}), photoIds: null };
   const { id: runId } = await ask<{ id: number }>('POST', '/runs', wish);

@@ -236,14 +236,14 @@ describe('the year of the photo', () => {
 
     const out = join(test.pictures, 'out');
     mkdirSync(out);
-    const recipe = { resize: null, file: { type: 'png' } };
+    const png = { resize: null, file: { type: 'png' } };
     const rule = ruleOf({
       ...{ tone: { tone: '#ff00ff' }, opacity: 1, anchor: 'centre' },
       size: { basis: 'height', value: 20 },
     });
     const wish = wishOf({
       ...{ batchId, markId: mark.id, rule },
-      deliveryId: await addDelivery(test, recipe, out),
+      deliveryId: await addDelivery(test, png, out),
     });
     const plan = await test.api.post('/api/runs/plan').send(wish);
     expect(plan.body.undated).toBe(1);

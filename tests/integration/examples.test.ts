@@ -51,7 +51,7 @@ it('that are exported are kept until the run has ended, then go with all that ca
   expect(own.status).toBe(201);
   const delivery = await test.api
     .post('/api/deliveries')
-    .send({ name: 'D', recipe: { resize: { px: 200 } }, folder: null });
+    .send({ name: 'D', rule: { resize: { px: 200 } }, folder: null });
   const run = await test.api.post('/api/runs').send({
     ...{ batchId, deliveryId: delivery.body.id, markId: mark.id, presetName: 'P', rule: {} },
   });

@@ -81,10 +81,10 @@ function changedBox(a: Awaited<ReturnType<typeof pixelsOf>>, b: typeof a, by: nu
   return { x: left, y: top, width: right - left + 1, height: bottom - top + 1 };
 }
 
-async function exported(recipe: object, part: object, markId = svgMark, batchFolder = photos) {
+async function exported(rule: object, part: object, markId = svgMark, batchFolder = photos) {
   const folder = outFolder();
   const batchId = await addBatch(test, batchFolder);
-  const deliveryId = await addDelivery(test, recipe, folder);
+  const deliveryId = await addDelivery(test, rule, folder);
   const detail = await runToEnd(test, wishOf({ batchId, deliveryId, markId, rule: ruleOf(part) }));
   const file = (source: string): string => {
     const item = detail.items.find(({ sourceName }) => sourceName === source);

@@ -97,7 +97,7 @@ describe('from paper', () => {
     const batch = (await test.api.post('/api/batches').send({ name: 'Early' })).body;
     await test.house.intake.addInPlace(batch.id, photo);
     const delivery = (
-      await test.api.post('/api/deliveries').send({ name: 'Early', recipe: {}, folder: null })
+      await test.api.post('/api/deliveries').send({ name: 'Early', rule: {}, folder: null })
     ).body;
     const kept = await test.api
       .post(`/api/scans/${scan.id}/lift`)

@@ -64,8 +64,8 @@ async function opened(batchId: number) {
 async function beginRun(existing = 'number', pattern = '{name}-web', folder?: string) {
   const markId = await addMark(test, Buffer.from(MARK_SVG), 'mark.svg');
   const batchId = await addBatch(test, photos);
-  const recipe = { existing, name_pattern: pattern };
-  const deliveryId = await addDelivery(test, recipe, folder ?? null);
+  const rule = { existing, name_pattern: pattern };
+  const deliveryId = await addDelivery(test, rule, folder ?? null);
   const wish = wishOf({ batchId, deliveryId, markId });
   return { wish, markId, batchId, deliveryId };
 }

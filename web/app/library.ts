@@ -187,10 +187,10 @@ export const useLibrary = defineStore('library', () => {
     deliveries.value = deliveries.value.map((some) =>
       some.id === id ? { ...some, ...part } : some,
     );
-    const { name, presetId, recipe, folder, favourite } = next;
+    const { name, presetId, rule, folder, favourite } = next;
     saving.put<DeliveryWish>({
       key: `delivery ${id}`,
-      value: { name, presetId, recipe, folder, favourite },
+      value: { name, presetId, rule, folder, favourite },
       base: version,
       restMs: REST_MS,
       send: async (wish, { base, keepalive }) => {

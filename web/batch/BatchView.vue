@@ -97,10 +97,10 @@ function keepPins(pins: Pins): void {
   void notices.attempt(() => batches.change(props.id, { pins }));
 }
 
-const resize = computed(() => library.deliveryOf(deliveryId.value)?.recipe.resize ?? null);
+const resize = computed(() => library.deliveryOf(deliveryId.value)?.rule.resize ?? null);
 watch(
   () => [photos.value, resize.value] as const,
-  ([all, recipe]) => readings.follow(all, recipe),
+  ([all, size]) => readings.follow(all, size),
   { immediate: true },
 );
 const reference = computed(() => current.value ?? photos.value[0] ?? USUAL_PHOTO);

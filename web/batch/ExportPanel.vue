@@ -2,7 +2,7 @@
 import { computed } from 'vue';
 import { BButton } from 'bootstrap-vue-next/components/BButton';
 import { counted } from '../ui/format.ts';
-import { shortRecipe } from '../delivery/recipeText.ts';
+import { shortDelivery } from '../delivery/deliveryText.ts';
 import { useLibrary } from '../app/library.ts';
 import BenchPanel from '../ui/BenchPanel.vue';
 
@@ -14,7 +14,7 @@ const props = defineProps<{
 }>();
 defineEmits<{ 'update:deliveryId': [id: number]; go: [] }>();
 
-/** More recipes than this would crowd the bench; they are in a list then. */
+/** More deliveries than this would crowd the bench; they are in a list then. */
 const SHOWN_AS_ROWS = 3;
 const library = useLibrary();
 const rows = computed(() => library.deliveries.slice(0, SHOWN_AS_ROWS));
@@ -37,7 +37,7 @@ const scope = computed(() =>
       @change="$emit('update:deliveryId', Number(($event.target as HTMLSelectElement).value))"
     >
       <option v-for="delivery in library.deliveries" :key="delivery.id" :value="delivery.id">
-        {{ delivery.name }}: {{ shortRecipe(delivery.recipe) }}
+        {{ delivery.name }}: {{ shortDelivery(delivery.rule) }}
       </option>
     </select>
     <div v-else class="rows" role="radiogroup" aria-label="Delivery">
@@ -50,7 +50,7 @@ const scope = computed(() =>
           @change="$emit('update:deliveryId', delivery.id)"
         />
         <span class="name">{{ delivery.name }}</span>
-        <span class="quiet number">{{ shortRecipe(delivery.recipe) }}</span>
+        <span class="quiet number">{{ shortDelivery(delivery.rule) }}</span>
       </label>
     </div>
     <BButton class="go" variant="primary" :disabled="!isReady" @click="$emit('go')">

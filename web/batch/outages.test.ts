@@ -2,7 +2,7 @@ import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { nextTick } from 'vue';
 import type { BatchView, ImportView, PhotoView, RunView } from '#core/contract/http';
-import { DEFAULT_RECIPE } from '#core/contract/delivery';
+import { DEFAULT_DELIVERY } from '#core/contract/delivery';
 import { presetRuleSchema } from '#core/contract/preset';
 import { settingsSchema } from '#core/contract/settings';
 import { api, ApiError, isTemporary } from '../api/client.ts';
@@ -263,7 +263,7 @@ describe('uploads', () => {
 describe('the library', () => {
   const settings = { ...settingsSchema.parse({}), configured: [], version: 3 };
   const delivery = (part: object = {}) => ({
-    ...{ id: 1, name: 'Web', presetId: null, recipe: DEFAULT_RECIPE, folder: null },
+    ...{ id: 1, name: 'Web', presetId: null, rule: DEFAULT_DELIVERY, folder: null },
     ...{ favourite: true, version: 4 },
     ...part,
   });
@@ -290,8 +290,8 @@ describe('the library', () => {
     const library = useLibrary();
     await library.load();
     for (const quality of [8, 88]) {
-      const file = { ...DEFAULT_RECIPE.file, quality };
-      library.changeDelivery(1, { recipe: { ...DEFAULT_RECIPE, file } });
+      const file = { ...DEFAULT_DELIVERY.file, quality };
+      library.changeDelivery(1, { rule: { ...DEFAULT_DELIVERY, file } });
     }
     library.changeDelivery(1, { name: 'Web, large' });
     expect(library.deliveryOf(1)).toMatchObject({ name: 'Web, large' });

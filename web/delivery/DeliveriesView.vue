@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import { BButton } from 'bootstrap-vue-next/components/BButton';
-import { DEFAULT_RECIPE } from '#core/contract/delivery';
+import { DEFAULT_DELIVERY } from '#core/contract/delivery';
 import { freeName } from '#core/placement/suggestName';
 import DeliveryCard from './DeliveryCard.vue';
 import EmptyState from '../ui/EmptyState.vue';
@@ -21,7 +21,7 @@ async function add(): Promise<void> {
     const added = await library.addDelivery({
       name: freeName(names.length === 0 ? 'Web gallery' : 'New delivery', names),
       presetId: library.presets[0]?.id ?? null,
-      recipe: DEFAULT_RECIPE,
+      rule: DEFAULT_DELIVERY,
       folder: null,
       favourite: true,
     });
@@ -40,7 +40,7 @@ async function add(): Promise<void> {
     <EmptyState
       v-if="library.deliveries.length === 0"
       title="No deliveries yet"
-      text="A delivery is a recipe for output files: size, type, names, folder. It is made once and used for every batch."
+      text="A delivery says what the output files are: size, type, names, folder. It is made once and used for every batch."
     >
       <BButton variant="outline-secondary" @click="add">Make the first</BButton>
     </EmptyState>

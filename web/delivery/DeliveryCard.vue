@@ -3,19 +3,19 @@ import { computed, ref, watch } from 'vue';
 import IconStar from '~icons/tabler/star';
 import IconStarOn from '~icons/tabler/star-filled';
 import type { DeliveryView, DeliveryWish, PhotoView } from '#core/contract/http';
-import type { DeliveryRecipe } from '#core/contract/delivery';
+import type { DeliveryRule } from '#core/contract/delivery';
 import { estimatedBytes } from '#core/delivery/estimatedBytes';
 import { namePatternProblem, outputName } from '#core/delivery/namePattern';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import { freeName } from '#core/placement/suggestName';
 import { bytesText } from '../ui/format.ts';
-import { datesText, existingText, metadataText, resizeText, typeText } from './recipeText.ts';
+import { datesText, existingText, metadataText, resizeText, typeText } from './deliveryText.ts';
 import { useLibrary } from '../app/library.ts';
 import { useNotices } from '../app/notices.ts';
 import { askName, askSure } from '../ui/ask.ts';
-import RecipeSheet, { type Phrase } from './RecipeSheet.vue';
+import DeliverySheet, { type Phrase } from './DeliverySheet.vue';
 
-/** A recipe that reads like a sentence; each phrase is what one clicks to change it. */
+/** A delivery that reads like a sentence; each phrase is what one clicks to change it. */
 const props = defineProps<{ delivery: DeliveryView; example: PhotoView | null; isNew: boolean }>();
 
 const library = useLibrary();
@@ -28,27 +28,27 @@ watch(
   { immediate: true },
 );
 
-const recipe = computed(() => props.delivery.recipe);
+const rule = computed(() => props.delivery.rule);
 const presetName = computed(() => library.presetOf(props.delivery.presetId)?.name ?? 'any preset');
 const phrases = computed<readonly { phrase: Phrase; before: string; text: string }[]>(() => [
-  { phrase: 'type', before: '', text: typeText(recipe.value.file) },
-  { phrase: 'size', before: ', ', text: resizeText(recipe.value.resize) },
+  { phrase: 'type', before: '', text: typeText(rule.value.file) },
+  { phrase: 'size', before: ', ', text: resizeText(rule.value.resize) },
   { phrase: 'preset', before: ', sRGB, with ', text: presetName.value },
-  { phrase: 'name', before: ', named ', text: recipe.value.name_pattern },
+  { phrase: 'name', before: ', named ', text: rule.value.name_pattern },
   {
     phrase: 'folder',
     before: ', into ',
     text: props.delivery.folder ?? 'a folder of the batch’s name',
   },
-  { phrase: 'existing', before: '; ', text: existingText(recipe.value.existing) },
-  { phrase: 'metadata', before: ', ', text: metadataText(recipe.value.metadata) },
-  { phrase: 'dates', before: ', ', text: datesText(recipe.value.dates) },
+  { phrase: 'existing', before: '; ', text: existingText(rule.value.existing) },
+  { phrase: 'metadata', before: ', ', text: metadataText(rule.value.metadata) },
+  { phrase: 'dates', before: ', ', text: datesText(rule.value.dates) },
 ]);
 const exampleText = computed(() => {
   const photo = props.example;
-  if (!photo || namePatternProblem(recipe.value.name_pattern)) return null;
-  const frame = resizeFrame(photo, recipe.value.resize);
-  const name = outputName(recipe.value.name_pattern, {
+  if (!photo || namePatternProblem(rule.value.name_pattern)) return null;
+  const frame = resizeFrame(photo, rule.value.resize);
+  const name = outputName(rule.value.name_pattern, {
     name: photo.name.replace(/\.[^.]+$/, ''),
     number: 1,
     date: photo.capturedAt?.slice(0, 10) ?? '',
@@ -57,7 +57,7 @@ const exampleText = computed(() => {
     delivery: props.delivery.name,
     ...frame,
   });
-  const size = bytesText(estimatedBytes(frame, recipe.value.file));
+  const size = bytesText(estimatedBytes(frame, rule.value.file));
   return `${name}, ${frame.width} × ${frame.height} px, about ${size}`;
 });
 
@@ -69,8 +69,8 @@ function change(part: Partial<DeliveryWish>): void {
   library.changeDelivery(props.delivery.id, part);
 }
 
-function changeRecipe(part: Partial<DeliveryRecipe>): void {
-  change({ recipe: { ...recipe.value, ...part } });
+function changeRule(part: Partial<DeliveryRule>): void {
+  change({ rule: { ...rule.value, ...part } });
 }
 
 async function rename(): Promise<void> {
@@ -87,10 +87,10 @@ async function remove(): Promise<void> {
 }
 
 function duplicate(): void {
-  const { name, presetId, recipe: same, folder, favourite } = props.delivery;
+  const { name, presetId, rule: same, folder, favourite } = props.delivery;
   const names = library.deliveries.map((delivery) => delivery.name);
   void notices.attempt(() =>
-    library.addDelivery({ name: freeName(name, names), presetId, recipe: same, folder, favourite }),
+    library.addDelivery({ name: freeName(name, names), presetId, rule: same, folder, favourite }),
   );
 }
 </script>
@@ -149,12 +149,12 @@ function duplicate(): void {
         </button></template
       >.
     </p>
-    <RecipeSheet
+    <DeliverySheet
       v-if="open"
       :phrase="open"
       :delivery="delivery"
       @change="change"
-      @recipe="changeRecipe"
+      @rule="changeRule"
       @close="open = null"
     />
     <p v-if="exampleText" class="quiet number example">{{ exampleText }}</p>

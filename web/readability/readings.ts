@@ -80,8 +80,8 @@ export const useReadings = defineStore('readings', () => {
   });
 
   /** @param all photos of a view, from now on */
-  function follow(all: readonly PhotoView[], recipe: ResizeRule | null): void {
-    resize.value = recipe;
+  function follow(all: readonly PhotoView[], size: ResizeRule | null): void {
+    resize.value = size;
     if (photos.value === all) return;
     const versions = new Map(photos.value.map(({ id, version }) => [id, version]));
     const same = new Set(

@@ -5,7 +5,7 @@ import { BButton } from 'bootstrap-vue-next/components/BButton';
 import type { RunPlanView, RunWish } from '#core/contract/http';
 import { sentenceOf } from '../api/client.ts';
 import { bytesText, counted } from '../ui/format.ts';
-import { existingText, metadataText, resizeText, typeText } from '../delivery/recipeText.ts';
+import { existingText, metadataText, resizeText, typeText } from '../delivery/deliveryText.ts';
 import { useAdjustmentSync } from '../batch/adjustmentSync.ts';
 import { useLibrary } from '../app/library.ts';
 import { useReadings } from '../readability/readings.ts';
@@ -25,7 +25,7 @@ const problem = ref<string | null>(null);
 const isStarting = ref(false);
 
 const delivery = computed(() => library.deliveryOf(props.wish.deliveryId));
-const recipe = computed(() => delivery.value?.recipe ?? null);
+const rule = computed(() => delivery.value?.rule ?? null);
 
 watch(
   () => JSON.stringify([props.wish, props.isStillComingIn]),
@@ -57,7 +57,7 @@ const existingSentence = computed(() => {
   const count = plan.value?.existing ?? 0;
   if (count === 0) return null;
   const files = counted(count, 'file');
-  switch (recipe.value?.existing) {
+  switch (rule.value?.existing) {
     case 'replace':
       return `${files} of these names exist in the folder and will be replaced.`;
     case 'skip':
@@ -86,9 +86,9 @@ async function start(): Promise<void> {
   <section class="confirm" aria-label="Confirm the export" @keydown.esc="emit('close')">
     <div class="what">
       <h2>{{ delivery?.name }}</h2>
-      <p v-if="recipe">
-        {{ typeText(recipe.file) }}, {{ resizeText(recipe.resize) }}, sRGB,
-        {{ metadataText(recipe.metadata) }}, {{ existingText(recipe.existing) }}.
+      <p v-if="rule">
+        {{ typeText(rule.file) }}, {{ resizeText(rule.resize) }}, sRGB,
+        {{ metadataText(rule.metadata) }}, {{ existingText(rule.existing) }}.
       </p>
       <p class="quiet">With {{ wish.presetName }}, as the wall shows it.</p>
     </div>
@@ -116,7 +116,7 @@ async function start(): Promise<void> {
       <p v-if="isStillComingIn" class="note">
         Photos are still coming in; the run takes those that are here when it starts.
       </p>
-      <p v-if="existingSentence" class="note" :class="{ strong: recipe?.existing === 'replace' }">
+      <p v-if="existingSentence" class="note" :class="{ strong: rule?.existing === 'replace' }">
         {{ existingSentence }}
       </p>
       <p v-if="unclear" class="note" :class="{ strong: reads.lost > 0 }">

@@ -6,7 +6,7 @@ import FirstMinute from './FirstMinute.vue';
 import { BButton } from 'bootstrap-vue-next/components/BButton';
 import IconPhotos from '~icons/tabler/photo-down';
 import { agoText, counted, remainingText } from '../ui/format.ts';
-import { shortRecipe } from '../delivery/recipeText.ts';
+import { shortDelivery } from '../delivery/deliveryText.ts';
 import { useIntake } from '../batch/useIntake.ts';
 import { useBatches } from '../batch/batches.ts';
 import { useLibrary } from '../app/library.ts';
@@ -94,7 +94,7 @@ const presetName = (id: number | null): string =>
               @click="chooseFiles"
             >
               <b class="serif">{{ delivery.name }}</b>
-              <span class="number">{{ shortRecipe(delivery.recipe) }}</span>
+              <span class="number">{{ shortDelivery(delivery.rule) }}</span>
               <span class="quiet with">{{ presetName(delivery.presetId) }}</span>
               <span class="hint quiet">drop photos, or click</span>
             </button>

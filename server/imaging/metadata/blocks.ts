@@ -2,7 +2,7 @@ import type { MetadataRule } from '#core/contract/delivery';
 import type { Size } from '#core/placement/geometry';
 import { sharp } from '../sharp.ts';
 import { exifForOutput } from './exifBlock.ts';
-import { iptcOnly } from './photoshopBlock.ts';
+import { iptcOnly } from './imageResources.ts';
 import { xmpForOutput } from './xmpPacket.ts';
 
 /** Metadata as it goes into an output, independent of the file type. */

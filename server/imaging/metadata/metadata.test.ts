@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { exifForOutput } from './exifBlock.ts';
 import { leftOutOfJpeg, withJpegMetadata } from './jpegSegments.ts';
-import { iptcOnly } from './photoshopBlock.ts';
+import { iptcOnly } from './imageResources.ts';
 import { withPngMetadata } from './pngChunks.ts';
 import { withTiffExif } from './tiffDirectory.ts';
 import { xmpForOutput } from './xmpPacket.ts';

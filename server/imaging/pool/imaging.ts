@@ -64,7 +64,7 @@ export class Imaging {
     pixels: number,
     signal?: AbortSignal,
   ): Promise<Answer<'render'>> {
-    const limits = limitsOf(renderTimeoutMs(pixels, job.recipe.file.type), signal);
+    const limits = limitsOf(renderTimeoutMs(pixels, job.deliveryRule.file.type), signal);
     return told(basename(job.source), this.photos.run('render', [job, mark], limits));
   }
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { deliveryRecipeSchema } from '#core/contract/delivery';
-import { resizeText, shortRecipe, typeText } from './recipeText.ts';
+import { deliveryRuleSchema } from '#core/contract/delivery';
+import { resizeText, shortDelivery, typeText } from './deliveryText.ts';
 
 describe('words', () => {
   it.each([
@@ -14,8 +14,8 @@ describe('words', () => {
       'JPEG, 900 px',
     ],
   ])('reads %j as a sentence', (part, type, size, short) => {
-    const recipe = deliveryRecipeSchema.parse(part);
-    expect([typeText(recipe.file), resizeText(recipe.resize), shortRecipe(recipe)]).toEqual([
+    const rule = deliveryRuleSchema.parse(part);
+    expect([typeText(rule.file), resizeText(rule.resize), shortDelivery(rule)]).toEqual([
       type,
       size,
       short,

@@ -1,6 +1,6 @@
-import type { DeliveryRecipe, FileRule, MetadataRule, ResizeRule } from '#core/contract/delivery';
+import type { DeliveryRule, FileRule, MetadataRule, ResizeRule } from '#core/contract/delivery';
 
-/** A recipe in words. */
+/** A rule in words. */
 
 const TYPE_NAMES = { jpeg: 'JPEG', png: 'PNG', webp: 'WebP', avif: 'AVIF', tiff: 'TIFF' } as const;
 
@@ -29,7 +29,7 @@ export function resizeText(resize: ResizeRule | null): string {
   }
 }
 
-export function existingText(existing: DeliveryRecipe['existing']): string {
+export function existingText(existing: DeliveryRule['existing']): string {
   switch (existing) {
     case 'number':
       return 'keeps both where a name is taken';
@@ -49,17 +49,17 @@ export function metadataText({ keep, location }: MetadataRule): string {
     : 'with its metadata, but not the place it was taken';
 }
 
-export function datesText(dates: DeliveryRecipe['dates']): string {
+export function datesText(dates: DeliveryRule['dates']): string {
   return dates === 'photo' ? 'dated like the photo' : 'dated today';
 }
 
-export function shortRecipe(recipe: DeliveryRecipe): string {
-  const size = recipe.resize
-    ? recipe.resize.rule === 'megapixels'
-      ? `${recipe.resize.px} MP`
-      : `${recipe.resize.px} px`
+export function shortDelivery(rule: DeliveryRule): string {
+  const size = rule.resize
+    ? rule.resize.rule === 'megapixels'
+      ? `${rule.resize.px} MP`
+      : `${rule.resize.px} px`
     : 'full size';
-  return `${TYPE_NAMES[recipe.file.type]}, ${size}`;
+  return `${TYPE_NAMES[rule.file.type]}, ${size}`;
 }
 
 export { TYPE_NAMES };

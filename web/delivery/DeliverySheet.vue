@@ -1,5 +1,5 @@
 <script lang="ts">
-/** The parts of a recipe's sentence. */
+/** The phrases of a delivery's sentence. */
 export type Phrase =
   'type' | 'size' | 'preset' | 'name' | 'folder' | 'existing' | 'metadata' | 'dates';
 </script>
@@ -16,13 +16,13 @@ import {
   OUTPUT_SIDE_MAX_PX,
   RESIZE_RULES,
   resizeSchema,
-  type DeliveryRecipe,
+  type DeliveryRule,
   type FileRule,
   type MetadataRule,
   type ResizeRule,
 } from '#core/contract/delivery';
 import { NAME_TOKENS, namePatternProblem } from '#core/delivery/namePattern';
-import { datesText, existingText, metadataText, TYPE_NAMES } from './recipeText.ts';
+import { datesText, existingText, metadataText, TYPE_NAMES } from './deliveryText.ts';
 import { useLibrary } from '../app/library.ts';
 import FolderPicker from '../settings/FolderPicker.vue';
 import NumberField from '../ui/NumberField.vue';
@@ -33,7 +33,7 @@ import ToggleField from '../ui/ToggleField.vue';
 const props = defineProps<{ phrase: Phrase; delivery: DeliveryView }>();
 const emit = defineEmits<{
   change: [part: Partial<DeliveryWish>];
-  recipe: [part: Partial<DeliveryRecipe>];
+  rule: [part: Partial<DeliveryRule>];
   close: [];
 }>();
 
@@ -62,41 +62,41 @@ const USUAL_MEGAPIXELS = 4;
 
 const library = useLibrary();
 const isPicking = ref(false);
-const recipe = computed(() => props.delivery.recipe);
-const resize = computed(() => recipe.value.resize);
+const rule = computed(() => props.delivery.rule);
+const resize = computed(() => rule.value.resize);
 const metadata = computed(() => {
-  const { keep, location } = recipe.value.metadata;
+  const { keep, location } = rule.value.metadata;
   return keep === 'none' ? 'none' : location === 'keep' ? 'all' : 'dropped';
 });
-const hasQuality = computed(() => !['png', 'tiff'].includes(recipe.value.file.type));
-const hasChroma = computed(() => ['jpeg', 'avif'].includes(recipe.value.file.type));
+const hasQuality = computed(() => !['png', 'tiff'].includes(rule.value.file.type));
+const hasChroma = computed(() => ['jpeg', 'avif'].includes(rule.value.file.type));
 
 function setFile(part: Partial<FileRule>): void {
-  emit('recipe', { file: { ...recipe.value.file, ...part } });
+  emit('rule', { file: { ...rule.value.file, ...part } });
 }
 
 function setRule(value: string): void {
   const rule = RESIZE_RULES.find((some) => some === value);
-  if (!rule) return emit('recipe', { resize: null });
+  if (!rule) return emit('rule', { resize: null });
   const now = resize.value ?? resizeSchema.parse({});
   // Pixels and megapixels are different sorts of number; a change of sort starts from a usual one.
   const isMegapixels = rule === 'megapixels';
   const wasMegapixels = now.rule === 'megapixels';
   const usual = isMegapixels ? USUAL_MEGAPIXELS : resizeSchema.parse({}).px;
   const px = isMegapixels === wasMegapixels ? now.px : usual;
-  emit('recipe', { resize: { ...now, rule, px, px2: rule === 'within' ? px : null } });
+  emit('rule', { resize: { ...now, rule, px, px2: rule === 'within' ? px : null } });
 }
 
 function setResize(part: Partial<ResizeRule>): void {
-  if (resize.value) emit('recipe', { resize: { ...resize.value, ...part } });
+  if (resize.value) emit('rule', { resize: { ...resize.value, ...part } });
 }
 
-const pattern = ref(props.delivery.recipe.name_pattern);
+const pattern = ref(props.delivery.rule.name_pattern);
 const patternProblem = computed(() => namePatternProblem(pattern.value));
 
 function typePattern(next: string): void {
   pattern.value = next;
-  if (!namePatternProblem(next)) emit('recipe', { name_pattern: next });
+  if (!namePatternProblem(next)) emit('rule', { name_pattern: next });
 }
 
 const valueOf = (event: Event): string => (event.target as HTMLInputElement).value;
@@ -108,14 +108,14 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
       <PickOne
         label="Type of file"
         :options="TYPES"
-        :model-value="recipe.file.type"
+        :model-value="rule.file.type"
         @update:model-value="setFile({ type: $event })"
       />
       <label v-if="hasQuality" class="labelled">
         quality
         <NumberField
           label="Quality"
-          :model-value="recipe.file.quality"
+          :model-value="rule.file.quality"
           :min="1"
           :max="100"
           :decimals="0"
@@ -126,7 +126,7 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
         colour detail
         <select
           class="form-select"
-          :value="recipe.file.chroma"
+          :value="rule.file.chroma"
           @change="
             setFile({ chroma: CHROMAS.find((chroma) => chroma === valueOf($event)) ?? '4:4:4' })
           "
@@ -145,8 +145,8 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
         @change="setRule(valueOf($event))"
       >
         <option value="">full size</option>
-        <option v-for="rule in RESIZE_RULES" :key="rule" :value="rule">
-          {{ RULE_LABELS[rule] }}
+        <option v-for="by in RESIZE_RULES" :key="by" :value="by">
+          {{ RULE_LABELS[by] }}
         </option>
       </select>
       <template v-if="resize">
@@ -245,8 +245,8 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
       <PickOne
         label="Where a file of that name exists"
         :options="EXISTING"
-        :model-value="recipe.existing"
-        @update:model-value="emit('recipe', { existing: $event })"
+        :model-value="rule.existing"
+        @update:model-value="emit('rule', { existing: $event })"
       />
     </template>
 
@@ -255,7 +255,7 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
         label="Metadata"
         :options="METADATA"
         :model-value="metadata"
-        @update:model-value="emit('recipe', { metadata: METADATA_RULES[$event] })"
+        @update:model-value="emit('rule', { metadata: METADATA_RULES[$event] })"
       />
     </template>
 
@@ -263,8 +263,8 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
       <PickOne
         label="Dates"
         :options="DATES"
-        :model-value="recipe.dates"
-        @update:model-value="emit('recipe', { dates: $event })"
+        :model-value="rule.dates"
+        @update:model-value="emit('rule', { dates: $event })"
       />
     </template>
     <button class="btn btn-link end" type="button" @click="emit('close')">Done</button>
