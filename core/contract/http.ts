@@ -26,7 +26,16 @@ export const batchBody = z.strictObject({
   deliveryId: id.nullable().optional(),
 });
 export const pinsSchema = z.partialRecord(z.enum(HARD_KINDS), id);
-export const batchChangeBody = batchBody.partial().extend({ pins: pinsSchema.optional() });
+/** What the bench of a batch holds where that is not its preset as it is saved. */
+export const placingSchema = z.strictObject({
+  markId: id.nullable(),
+  rule: presetRuleSchema,
+  /** Version of the preset it was changed from; 0: of none. */
+  base: z.number().int().min(0),
+});
+export const batchChangeBody = batchBody
+  .partial()
+  .extend({ pins: pinsSchema.optional(), placing: placingSchema.nullable().optional() });
 
 /** A dropped file's own name and date; browsers give the date in milliseconds. */
 export const uploadQuery = z.strictObject({
@@ -145,6 +154,7 @@ export type PresetWish = z.infer<typeof presetBody>;
 export type DeliveryWish = z.infer<typeof deliveryBody>;
 export type BatchWish = z.infer<typeof batchBody>;
 export type BatchChangeWish = z.infer<typeof batchChangeBody>;
+export type Placing = z.infer<typeof placingSchema>;
 export type Pins = z.infer<typeof pinsSchema>;
 
 export interface ErrorAnswer {
@@ -163,6 +173,8 @@ export interface BatchView {
   readonly photoCount: number;
   readonly coverId: number | null;
   readonly pins: Pins;
+  /** Null: its preset as it is saved. */
+  readonly placing: Placing | null;
 }
 
 export interface PhotoView {

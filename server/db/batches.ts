@@ -1,4 +1,4 @@
-import { pinsSchema, type Pins } from '#core/contract/http';
+import { pinsSchema, placingSchema, type Pins, type Placing } from '#core/contract/http';
 import { lastingIds } from './lastingIds.ts';
 import type { Db } from './open.ts';
 
@@ -13,15 +13,19 @@ export interface BatchRow {
   readonly coverId: number | null;
   /** Photos put by hand among the five hard ones. */
   readonly pins: Pins;
+  /** What its bench holds where that is not its preset as it is saved. */
+  readonly placing: Placing | null;
 }
 
-type Stored = Omit<BatchRow, 'pins'> & { pins: string };
+type Stored = Omit<BatchRow, 'pins' | 'placing'> & { pins: string; placing: string | null };
 
-export type BatchChange = Partial<Pick<BatchRow, 'name' | 'presetId' | 'deliveryId' | 'pins'>>;
+export type BatchChange = Partial<
+  Pick<BatchRow, 'name' | 'presetId' | 'deliveryId' | 'pins' | 'placing'>
+>;
 
 const SELECT = `
   SELECT b.id, b.name, b.preset_id AS presetId, b.delivery_id AS deliveryId,
-    b.opened_at AS openedAt, b.pins,
+    b.opened_at AS openedAt, b.pins, b.placing,
     (SELECT count(*) FROM photos p WHERE p.batch_id = b.id) AS photoCount,
     (SELECT p.id FROM photos p WHERE p.batch_id = b.id
       ORDER BY p.captured_at IS NULL, p.captured_at, p.name, p.id LIMIT 1) AS coverId
@@ -35,7 +39,8 @@ export function batchTable(db: Db) {
     VALUES (?, ?, ?, ?, ?, ?)`);
   const nextId = lastingIds(db, 'batches');
   const update = db.prepare(
-    'UPDATE batches SET name = ?, preset_id = ?, delivery_id = ?, pins = ? WHERE id = ?',
+    `UPDATE batches SET name = ?, preset_id = ?, delivery_id = ?, pins = ?, placing = ?
+     WHERE id = ?`,
   );
   const touch = db.prepare('UPDATE batches SET opened_at = ? WHERE id = ?');
   const remove = db.prepare('DELETE FROM batches WHERE id = ?');
@@ -53,8 +58,9 @@ export function batchTable(db: Db) {
       return id;
     },
     update(batch: BatchRow, change: BatchChange): void {
-      const { name, presetId, deliveryId, pins } = { ...batch, ...change };
-      update.run(name, presetId, deliveryId, JSON.stringify(pins), batch.id);
+      const { name, presetId, deliveryId, pins, placing } = { ...batch, ...change };
+      const kept = placing && JSON.stringify(placing);
+      update.run(name, presetId, deliveryId, JSON.stringify(pins), kept, batch.id);
     },
     touch: (id: number): void => void touch.run(new Date().toISOString(), id),
     remove: (id: number): void => void remove.run(id),
@@ -62,5 +68,9 @@ export function batchTable(db: Db) {
 }
 
 function toBatch(row: Stored): BatchRow {
-  return { ...row, pins: pinsSchema.parse(JSON.parse(row.pins)) };
+  return {
+    ...row,
+    pins: pinsSchema.parse(JSON.parse(row.pins)),
+    placing: row.placing === null ? null : placingSchema.parse(JSON.parse(row.placing)),
+  };
 }

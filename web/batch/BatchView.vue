@@ -25,6 +25,7 @@ import UploadTray from './UploadTray.vue';
 import { useDropTarget } from '../ui/windowDrop.ts';
 import { actionOf, meansSomething } from '../app/shortcuts.ts';
 import { isModal, isTyping } from '../ui/keyTargets.ts';
+import { useBenchKept } from './useBenchKept.ts';
 import { useInHand } from './useInHand.ts';
 import { useWallFilter } from './useWallFilter.ts';
 import { useWallSelection } from './useWallSelection.ts';
@@ -68,7 +69,9 @@ async function load(): Promise<void> {
     const batch = await batches.openBatch(props.id);
     // Left while it was being opened: what comes late changes nothing.
     if (isLeft) return;
-    draft.open(batch.presetId ?? library.presets[0]?.id ?? null);
+    // A batch whose bench was never used begins with the first preset.
+    const first = batch.placing ? null : (library.presets[0]?.id ?? null);
+    draft.open(library.presetOf(batch.presetId)?.id ?? first, batch);
     deliveryId.value =
       library.deliveryOf(batch.deliveryId)?.id ?? library.deliveries[0]?.id ?? null;
     isLoading.value = false;
@@ -154,13 +157,9 @@ function showUnclear(kind: 'faint' | 'lost'): void {
   leaveConfirm();
 }
 
+useBenchKept(() => props.id, deliveryId);
 function choosePreset(id: number | null): void {
-  draft.open(id);
-  if (id !== null) rememberPreset(id);
-}
-
-function rememberPreset(presetId: number): void {
-  void notices.attempt(() => batches.change(props.id, { presetId }));
+  draft.open(id, { id: props.id });
 }
 
 function take({ files }: Dropped): void {
@@ -296,7 +295,7 @@ function isOnControl(target: EventTarget | null): boolean {
         @close="leaveConfirm"
         @show-unclear="showUnclear"
       />
-      <BenchTray v-else :frame="frame" @choose="choosePreset" @saved="rememberPreset">
+      <BenchTray v-else :frame="frame" @choose="choosePreset">
         <template #bar>
           <ScopePick
             v-if="inHand.length > 0"

@@ -9,7 +9,7 @@ import type {
   ImportView,
   PhotoView,
 } from '#core/contract/http';
-import { api, TAB } from '../api/client.ts';
+import { api, TAB, type CallOptions } from '../api/client.ts';
 import { onReconnect, onServerEvent } from '../api/events.ts';
 import { useAdjustmentSync } from './adjustmentSync.ts';
 import { useLibrary } from '../app/library.ts';
@@ -155,8 +155,12 @@ export const useBatches = defineStore('batches', () => {
     return batch;
   }
 
-  async function change(id: number, wish: BatchChangeWish): Promise<void> {
-    const batch = await api.patch<BatchView>(`/batches/${id}`, wish);
+  async function change(
+    id: number,
+    wish: BatchChangeWish,
+    options: CallOptions = {},
+  ): Promise<void> {
+    const batch = await api.patch<BatchView>(`/batches/${id}`, wish, options);
     if (open.value?.id === id) open.value = batch;
     batches.value = batches.value.map((some) => (some.id === id ? batch : some));
   }

@@ -22,7 +22,7 @@ import { useUploads } from './uploads.ts';
 /** The page while the server is away, answers late, or is asked twice; and beside another window. */
 
 const batch = (id: number): BatchView => ({
-  ...{ id, name: `Batch ${id}`, presetId: null, deliveryId: null, openedAt: '' },
+  ...{ id, name: `Batch ${id}`, presetId: null, deliveryId: null, openedAt: '', placing: null },
   ...{ photoCount: 1, coverId: null, pins: {} },
 });
 const photo = (id: number, part: Partial<PhotoView> = {}): PhotoView => ({

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import type { Adjustment } from '#core/contract/adjustment';
-import type { MarkView, PresetView } from '#core/contract/http';
+import type { MarkView, Placing, PresetView } from '#core/contract/http';
 import { DEFAULT_RULE, type PresetRule } from '#core/contract/preset';
 import {
   adjustedRule,
@@ -9,6 +9,7 @@ import {
   withoutPart,
   type AdjustedPart,
 } from '#core/placement/adjustment';
+import { isSameValue } from '#core/sameValue';
 import { freeName, suggestName } from '#core/placement/suggestName';
 import { useSteps } from '../ui/useSteps.ts';
 import { saveOn } from '../app/conflicts.ts';
@@ -20,6 +21,12 @@ interface DraftState {
   readonly markId: number | null;
   readonly rule: PresetRule;
   readonly adjustments: ReadonlyMap<number, Adjustment>;
+}
+
+/** A batch with what its bench held when it was left; left out where a preset is chosen on it. */
+export interface BatchBench {
+  readonly id: number;
+  readonly placing?: Placing | null;
 }
 
 /** How one photo is marked. */
@@ -43,6 +50,8 @@ export const useDraft = defineStore('draft', () => {
   const library = useLibrary();
   const unsaved = useUnsavedPresets();
   let hasOpened = false;
+  /** The batch whose bench this is: it keeps what is on it. */
+  const batchId = ref<number | null>(null);
   /** Version of the preset that the bench started from. */
   const baseVersion = ref(0);
   const presetId = ref<number | null>(null);
@@ -94,15 +103,41 @@ export const useDraft = defineStore('draft', () => {
   /**
    * Opens a preset, or with null one that starts from the defaults and the newest mark. The one that is
    * open already stays as it is, with what was changed of it.
+   *
+   * @param batch whose bench it is opened on, with what that held
    */
-  function open(id: number | null): void {
+  function open(id: number | null, batch: BatchBench | null = null): void {
     const preset = library.presetOf(id);
     const wanted = preset?.id ?? null;
-    if (hasOpened && wanted === presetId.value) return;
+    const own = batch?.id ?? null;
+    if (hasOpened && wanted === presetId.value && own === batchId.value) return;
+    if (hasOpened) remember();
     hasOpened = true;
-    remember();
     presetId.value = wanted;
-    const kept = unsaved.get(wanted ?? NEW_PRESET);
+    batchId.value = own;
+    take(keptOf(wanted, batch));
+  }
+
+  /** The bench of the open batch as another window left it. */
+  function follow(id: number | null, placing: Placing | null): void {
+    presetId.value = library.presetOf(id)?.id ?? null;
+    take(placing);
+  }
+
+  /**
+   * What was not saved: what this browser has and the server does not, what the batch holds, what was
+   * changed where no batch's bench was open. What another batch holds is that one's.
+   */
+  function keptOf(id: number | null, batch: BatchBench | null): Placing | null {
+    const kept = unsaved.get(id ?? NEW_PRESET);
+    if (!batch) return kept;
+    const isChosen = batch.placing === undefined;
+    if (kept?.batchId === batch.id && (isChosen || !kept.isKept)) return kept;
+    return batch.placing ?? (kept?.batchId === null ? kept : null);
+  }
+
+  function take(kept: Placing | null): void {
+    const preset = saved.value;
     baseVersion.value = kept?.base ?? preset?.version ?? 0;
     if (kept) {
       const isThere = library.markOf(kept.markId) !== null;
@@ -154,11 +189,21 @@ export const useDraft = defineStore('draft', () => {
 
   function remember(): void {
     const { markId, rule: base } = state.value;
-    const isUntouched = !saved.value && sameRule(base, DEFAULT_RULE) && markId === newestMark();
+    const isUntouched = !saved.value && isSameValue(base, DEFAULT_RULE) && markId === newestMark();
     if (isDirty.value && !isUntouched) {
-      unsaved.put(presetId.value ?? NEW_PRESET, { markId, rule: base, base: baseVersion.value });
+      const key = presetId.value ?? NEW_PRESET;
+      const known = unsaved.get(key);
+      if (known && sameAs(known, state.value)) return;
+      const now = { markId, rule: base, base: baseVersion.value };
+      unsaved.put(key, { ...now, batchId: batchId.value, isKept: false });
     } else unsaved.remove(presetId.value ?? NEW_PRESET);
   }
+
+  /** What a batch keeps of its bench: null where that is the preset as it is saved. */
+  const placing = computed<Placing | null>(() => {
+    const { markId, rule: base } = state.value;
+    return isDirty.value ? { markId, rule: base, base: baseVersion.value } : null;
+  });
 
   /** Ids are given out in order, while the list is by name. */
   function newestMark(): number | null {
@@ -281,9 +326,10 @@ export const useDraft = defineStore('draft', () => {
 
   return {
     ...{ presetId, target, rule, mark, baseRule, baseMark, adjustments, subject, subjectOf },
-    ...{ saved, name, suggestedName, isDirty, isOutdated },
+    ...{ saved, name, suggestedName, isDirty, isOutdated, batchId, placing },
     ...{
       open,
+      follow,
       takeAdjustments,
       followAdjustments,
       change,
@@ -302,20 +348,5 @@ function sameAs(
   a: Pick<DraftState, 'markId' | 'rule'>,
   b: Pick<DraftState, 'markId' | 'rule'>,
 ): boolean {
-  return a.markId === b.markId && sameRule(a.rule, b.rule);
-}
-
-/** Whatever the order of their keys. */
-function sameRule(a: PresetRule, b: PresetRule): boolean {
-  return JSON.stringify(sorted(a)) === JSON.stringify(sorted(b));
-}
-
-function sorted(value: unknown): unknown {
-  if (Array.isArray(value)) return value.map(sorted);
-  if (value === null || typeof value !== 'object') return value;
-  return Object.fromEntries(
-    Object.entries(value)
-      .sort(([a], [b]) => (a < b ? -1 : 1))
-      .map(([key, part]) => [key, sorted(part)]),
-  );
+  return a.markId === b.markId && isSameValue(a.rule, b.rule);
 }

@@ -1,13 +1,14 @@
 import { useLocalStorage } from '@vueuse/core';
 import { defineStore } from 'pinia';
-import { presetRuleSchema, type PresetRule } from '#core/contract/preset';
+import type { Placing } from '#core/contract/http';
+import { presetRuleSchema } from '#core/contract/preset';
 
 /** What was changed of a preset and is not saved. */
-export interface UnsavedPreset {
-  readonly markId: number | null;
-  readonly rule: PresetRule;
-  /** Version of the preset it was changed from; 0 for a new one. */
-  readonly base: number;
+export interface UnsavedPreset extends Placing {
+  /** The batch whose bench it was changed on, or null. */
+  readonly batchId: number | null;
+  /** That batch has it on the server. */
+  readonly isKept: boolean;
 }
 
 /** The key of a preset that is not there yet. */
@@ -21,7 +22,13 @@ export const useUnsavedPresets = defineStore('unsaved-presets', () => {
     const found = kept.value[key];
     // Written by an older version of the page, perhaps: what is not understood is left aside.
     const rule = presetRuleSchema.safeParse(found?.rule);
-    return found && rule.success ? { ...found, rule: rule.data } : null;
+    if (!found || !rule.success) return null;
+    return {
+      ...found,
+      batchId: found.batchId ?? null,
+      isKept: found.isKept ?? false,
+      rule: rule.data,
+    };
   }
 
   function put(key: number | string, unsaved: UnsavedPreset): void {
@@ -34,5 +41,11 @@ export const useUnsavedPresets = defineStore('unsaved-presets', () => {
     kept.value = Object.fromEntries(rest);
   }
 
-  return { get, put, remove };
+  /** A batch has what its bench holds on the server now. */
+  function noteKept(key: number | string, batchId: number): void {
+    const found = kept.value[key];
+    if (found?.batchId === batchId) put(key, { ...found, isKept: true });
+  }
+
+  return { get, put, remove, noteKept };
 });

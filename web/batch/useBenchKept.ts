@@ -1,0 +1,64 @@
+import { watch, type Ref } from 'vue';
+import type { BatchChangeWish, BatchView } from '#core/contract/http';
+import { isSameValue } from '#core/sameValue';
+import { useSaving } from '../app/saving.ts';
+import { useDraft } from '../preset/draft.ts';
+import { NEW_PRESET, useUnsavedPresets } from '../preset/unsavedPresets.ts';
+import { useBatches } from './batches.ts';
+
+/** A drag changes the placement with every frame; it is sent when the hand rests. */
+const REST_MS = 400;
+
+type Bench = Required<Pick<BatchChangeWish, 'presetId' | 'placing' | 'deliveryId'>>;
+
+/**
+ * The open batch keeps what is on its bench: preset, placement where that is not saved, delivery. It is
+ * there again when the batch is opened the next time, in any window.
+ */
+export function useBenchKept(batchId: () => number, deliveryId: Ref<number | null>) {
+  const batches = useBatches();
+  const draft = useDraft();
+  const saving = useSaving();
+  const unsaved = useUnsavedPresets();
+  const key = (id: number): string => `bench of batch ${id}`;
+  const ofDraft = (): Bench => ({
+    presetId: draft.presetId,
+    placing: draft.placing,
+    deliveryId: deliveryId.value,
+  });
+
+  watch(
+    () => ({ open: batches.open, benchOf: draft.batchId, bench: ofDraft() }),
+    ({ open, benchOf, bench }, before) => {
+      const id = batchId();
+      if (open?.id !== id || benchOf !== id) return;
+      const known = saving.valueOf<Bench>(key(id)) ?? open;
+      if (isSame(bench, known)) return;
+      const wasOpen = before.open?.id === id && before.benchOf === id;
+      if (wasOpen && isSame(bench, before.bench)) follow(open);
+      else keep(id, bench);
+    },
+  );
+
+  function keep(id: number, bench: Bench): void {
+    saving.put<Bench>({
+      ...{ key: key(id), value: bench, restMs: REST_MS },
+      send: async (now, { keepalive }) => {
+        await batches.change(id, now, { keepalive: keepalive ?? false });
+        if (now.placing) unsaved.noteKept(now.presetId ?? NEW_PRESET, id);
+      },
+    });
+  }
+
+  /** Another window changed it, and this one did not. */
+  function follow(batch: BatchView): void {
+    deliveryId.value = batch.deliveryId ?? deliveryId.value;
+    draft.follow(batch.presetId, batch.placing);
+  }
+}
+
+function isSame(bench: Bench, other: Bench | BatchView | null): boolean {
+  if (!other) return false;
+  const { presetId, placing, deliveryId } = other;
+  return isSameValue(bench, { presetId, placing, deliveryId });
+}
