@@ -7,6 +7,7 @@ import { onlyOnce } from './http/onlyOnce.ts';
 import { tellChanges } from './http/tellChanges.ts';
 import type { House } from './house.ts';
 import { batchRoutes } from './routes/batches.ts';
+import { binRoutes } from './routes/bin.ts';
 import { deliveryRoutes } from './routes/deliveries.ts';
 import { designRoutes } from './routes/designs.ts';
 import { exampleRoutes } from './routes/examples.ts';
@@ -51,6 +52,7 @@ export function createApp(house: House, options: AppOptions): Express {
   for (const routes of [
     settingsRoutes,
     batchRoutes,
+    binRoutes,
     markRoutes,
     designRoutes,
     fontRoutes,

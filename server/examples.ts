@@ -24,8 +24,13 @@ export class Examples {
   constructor(private readonly house: ExamplesHouse) {}
 
   view(): ExamplesView {
-    const row = this.house.tables.examples.get();
-    return { isThere: row !== null, batchId: row?.batchId ?? null };
+    return { isThere: this.house.tables.examples.get() !== null, batchId: this.batchId() };
+  }
+
+  /** Null also where the batch was deleted by itself. */
+  private batchId(): number | null {
+    const { examples, batches } = this.house.tables;
+    return batches.get(examples.get()?.batchId ?? 0)?.id ?? null;
   }
 
   /** @returns the batch; asked twice, the same one */
@@ -35,8 +40,8 @@ export class Examples {
   }
 
   private async laid(): Promise<Result<number>> {
-    const { tables, imports } = this.house;
-    const before = tables.examples.get()?.batchId;
+    const { imports } = this.house;
+    const before = this.batchId();
     const batchId = before ?? (await this.added());
     if (typeof batchId !== 'number') return batchId;
     // Photos that are in the batch already are known by their path.
@@ -98,7 +103,7 @@ export class Examples {
     }
     for (const id of row.markIds) {
       const mark = tables.marks.get(id);
-      if (mark && marks.removable(mark).ok) await marks.remove(mark);
+      if (mark && marks.removable(mark).ok) await marks.remove(mark.id);
     }
     tables.examples.remove();
   }

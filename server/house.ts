@@ -2,6 +2,7 @@ import { setTimeout as delay } from 'node:timers/promises';
 import type { Logger } from 'pino';
 import type { Config } from './config.ts';
 import { EXAMPLE_PHOTOS } from '#demo/examples';
+import { Bin } from './bin.ts';
 import { Batches } from './batches.ts';
 import type { Db } from './db/open.ts';
 import { openDatabase } from './db/open.ts';
@@ -45,6 +46,7 @@ export interface House {
   readonly intake: PhotoIntake;
   readonly imports: FolderImports;
   readonly batches: Batches;
+  readonly bin: Bin;
   readonly examples: Examples;
   readonly freshness: Freshness;
   readonly imaging: Imaging;
@@ -91,6 +93,7 @@ export function buildHouse(config: Config, log: Logger): House {
     tell: (progress) => events.send('import', progress),
   });
   const batches = new Batches(tables, paths, imports);
+  const bin = new Bin({ tables, marks, batches });
   const examples = new Examples({ tables, marks, imports });
   const freshness = new Freshness({
     ...{ tables, intake, log },
@@ -129,6 +132,7 @@ export function buildHouse(config: Config, log: Logger): House {
     intake,
     imports,
     batches,
+    bin,
     examples,
     freshness,
     imaging,

@@ -63,6 +63,7 @@ server.listen(port, config.host, () => {
   process.stdout.write(`Light Crest is at ${address}\n`);
   takeUp(layStartingDeliveries(house.tables), 'there are no deliveries to begin with');
   takeUp(noteStart(address), 'the address and old answers are not noted');
+  house.bin.clearDaily((error) => log.error(error, 'old things in the bin stay'));
   takeUp(house.queue.recover(), 'runs wait for the next start');
   takeUp(house.imports.recover(), 'imports wait for the next start');
   takeUp(house.lifts.recover(), 'lifts wait for the next start');

@@ -253,10 +253,7 @@ export class Marks {
   /** A second mark with the same artwork, under a name of its own. */
   async duplicate(row: MarkRow): Promise<number> {
     const taken = this.tables.marks.all().map(({ name }) => name);
-    const content = await readFile(this.paths.artwork(row.id, row.version, row.kind));
-    const pixels = row.hasPixels
-      ? await readFile(this.paths.artwork(row.id, row.version, 'png'))
-      : null;
+    const { content, pixels } = await this.filesOf(row);
     const box = row.box && { ...row.box, version: 1 };
     const ownBox = row.box?.version === row.version ? box : null;
     const kept = await this.keep(
@@ -266,6 +263,24 @@ export class Marks {
     );
     if (!kept.ok) throw new Error(kept.reason);
     return kept.value;
+  }
+
+  private async filesOf({ id, version, kind, hasPixels }: MarkRow) {
+    const content = await readFile(this.paths.artwork(id, version, kind));
+    const pixels = hasPixels ? await readFile(this.paths.artwork(id, version, 'png')) : null;
+    return { content, pixels };
+  }
+
+  /** Makes an earlier version the present one again, as a new one: what goes by any other stays right. */
+  async takeBack(row: MarkRow, version: number): Promise<Result<number>> {
+    const before = this.atVersion(row, version);
+    if (!before || before.isPending) return failure('That version is not kept any more.');
+    return this.keep(
+      { row: before, ...(await this.filesOf(before)) },
+      row.name,
+      row.id,
+      row.version,
+    );
   }
 
   /** The artwork of a version; versions stay on disk, so a run goes on with the one it began with. */
@@ -297,14 +312,14 @@ export class Marks {
     }
   }
 
-  /** Removes the mark with all versions of its artwork. */
-  async remove(row: MarkRow): Promise<void> {
-    const newest = this.tables.marks.nextVersion(row.id) - 1;
-    this.tables.marks.remove(row.id);
-    await rm(this.paths.markPictures(row.id), { recursive: true, force: true });
+  /** Removes the mark for good, with all versions of its artwork. */
+  async remove(id: number): Promise<void> {
+    const newest = this.tables.marks.nextVersion(id) - 1;
+    this.tables.marks.remove(id);
+    await rm(this.paths.markPictures(id), { recursive: true, force: true });
     for (let version = 1; version <= newest; version++) {
       for (const kind of ['svg', 'png'] as const) {
-        await rm(this.paths.artwork(row.id, version, kind), { force: true });
+        await rm(this.paths.artwork(id, version, kind), { force: true });
       }
     }
   }

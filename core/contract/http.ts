@@ -121,6 +121,11 @@ export const presetBody = z.strictObject({
   rule: presetRuleSchema,
   baseVersion,
 });
+export const versionParams = idParams.extend({ version: z.coerce.number().int().positive() });
+export const binParams = z.strictObject({
+  kind: z.enum(['marks', 'presets', 'deliveries', 'batches']),
+  id: z.coerce.number().int().positive(),
+});
 export const favouriteBody = z.strictObject({ favourite: z.boolean() });
 /** All presets, in the order they are to stand in. */
 export const presetOrderBody = z.strictObject({ ids: z.array(id).max(10_000) });
@@ -221,6 +226,31 @@ export interface MarkView {
   /** Still being lifted from its scan: its ink box is a guess, and pictures of it are waited for. */
   readonly isPending: boolean;
 }
+
+/** What can be deleted and put back. */
+export type BinKind = 'marks' | 'presets' | 'deliveries' | 'batches';
+
+/** Something that was deleted. */
+export interface BinEntry {
+  readonly kind: BinKind;
+  readonly id: number;
+  readonly name: string;
+  readonly deletedAt: string;
+  /** Whole days until it goes by itself. */
+  readonly daysLeft: number;
+}
+
+/** Something as it was before, newest first in a list. */
+export interface EarlierVersion<T> {
+  readonly version: number;
+  /** Null: before this was noted. */
+  readonly madeAt: string | null;
+  readonly value: T;
+}
+
+export type EarlierMark = Pick<MarkView, 'ink' | 'bleed'>;
+export type EarlierPreset = Pick<PresetView, 'name' | 'markId' | 'rule'>;
+export type EarlierDelivery = Pick<DeliveryView, 'name' | 'presetId' | 'rule' | 'folder'>;
 
 /** Photos, marks and presets to try everything with. */
 export interface ExamplesView {

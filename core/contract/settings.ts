@@ -2,6 +2,8 @@ import { z } from 'zod';
 
 /** What a photographer sets once for everything. */
 
+/** Light as paper, dim for dark rooms, or whichever the system is set to. */
+export const THEMES = ['system', 'light', 'dim'] as const;
 export const SURROUNDS = ['paper', 'grey', 'black'] as const;
 
 export const MAX_PALETTE = 24;
@@ -47,6 +49,7 @@ export const settingsSchema = z.strictObject({
   folders: z.array(z.string().min(1)).max(MAX_FOLDERS).default([]),
   /** What photos are judged against. */
   surround: z.enum(SURROUNDS).default('grey'),
+  theme: z.enum(THEMES).default('system'),
   /** Whether single keys do something; whoever speaks to the computer switches them off. */
   singleKeys: z.boolean().default(true),
   /** Other keys than the usual ones. */

@@ -32,8 +32,9 @@ const SELECT = `
   FROM batches b`;
 
 export function batchTable(db: Db) {
-  const all = db.prepare<[], Stored>(`${SELECT} ORDER BY b.opened_at DESC, b.id DESC`);
-  const one = db.prepare<[number], Stored>(`${SELECT} WHERE b.id = ?`);
+  const all = db.prepare<[], Stored>(`${SELECT} WHERE b.deleted_at IS NULL
+    ORDER BY b.opened_at DESC, b.id DESC`);
+  const one = db.prepare<[number], Stored>(`${SELECT} WHERE b.id = ? AND b.deleted_at IS NULL`);
   const insert = db.prepare(`
     INSERT INTO batches (id, name, preset_id, delivery_id, created_at, opened_at)
     VALUES (?, ?, ?, ?, ?, ?)`);
@@ -43,6 +44,11 @@ export function batchTable(db: Db) {
      WHERE id = ?`,
   );
   const touch = db.prepare('UPDATE batches SET opened_at = ? WHERE id = ?');
+  const setTakenFrom = db.prepare('UPDATE batches SET taken_from = ? WHERE id = ?');
+  const takenFrom = db.prepare<[number], { id: number }>(
+    `SELECT b.id FROM batches t JOIN batches b ON b.id = t.taken_from
+     WHERE t.id = ? AND b.deleted_at IS NULL`,
+  );
   const remove = db.prepare('DELETE FROM batches WHERE id = ?');
 
   return {
@@ -62,6 +68,16 @@ export function batchTable(db: Db) {
       const kept = placing && JSON.stringify(placing);
       update.run(name, presetId, deliveryId, JSON.stringify(pins), kept, batch.id);
     },
+    /** A batch for the bin, of photos that are taken out of one. */
+    insertTaken(name: string, from: BatchRow): number {
+      const id = nextId();
+      const at = new Date().toISOString();
+      insert.run(id, name, from.presetId, from.deliveryId, at, at);
+      setTakenFrom.run(from.id, id);
+      return id;
+    },
+    /** The batch that the photos of one in the bin were taken out of, where that is there. */
+    takenFrom: (id: number): number | null => takenFrom.get(id)?.id ?? null,
     touch: (id: number): void => void touch.run(new Date().toISOString(), id),
     remove: (id: number): void => void remove.run(id),
   };

@@ -12,9 +12,10 @@ export interface DeliveryRow {
   readonly favourite: boolean;
   /** Counted up with each change. */
   readonly version: number;
+  readonly updatedAt: string;
 }
 
-export type DeliveryFields = Omit<DeliveryRow, 'id' | 'version'>;
+export type DeliveryFields = Omit<DeliveryRow, 'id' | 'version' | 'updatedAt'>;
 
 interface Stored {
   id: number;
@@ -24,21 +25,25 @@ interface Stored {
   folder: string | null;
   favourite: number;
   version: number;
+  updatedAt: string;
 }
 
-const COLUMNS = 'id, name, preset_id, rule, folder, favourite, version';
+const COLUMNS = 'id, name, preset_id, rule, folder, favourite, version, updated_at AS updatedAt';
 
 export function deliveryTable(db: Db, { stored, resolved }: OwnPaths) {
   const all = db.prepare<[], Stored>(
-    `SELECT ${COLUMNS} FROM deliveries ORDER BY favourite DESC, id`,
+    `SELECT ${COLUMNS} FROM deliveries WHERE deleted_at IS NULL
+     ORDER BY favourite DESC, id`,
   );
-  const one = db.prepare<[number], Stored>(`SELECT ${COLUMNS} FROM deliveries WHERE id = ?`);
+  const one = db.prepare<[number], Stored>(`SELECT ${COLUMNS} FROM deliveries
+     WHERE id = ? AND deleted_at IS NULL`);
   const insert = db.prepare(`
-    INSERT INTO deliveries (id, name, preset_id, rule, folder, favourite, created_at)
-    VALUES (?, ?, ?, ?, ?, ?, ?)`);
+    INSERT INTO deliveries (id, name, preset_id, rule, folder, favourite, created_at,
+      updated_at)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?)`);
   const update = db.prepare(`
     UPDATE deliveries SET name = ?, preset_id = ?, rule = ?, folder = ?, favourite = ?,
-      version = version + 1
+      version = version + 1, updated_at = ?
     WHERE id = ?`);
   const nextId = lastingIds(db, 'deliveries');
   const everMade = db.prepare<[], { last: number }>(
@@ -46,7 +51,7 @@ export function deliveryTable(db: Db, { stored, resolved }: OwnPaths) {
   );
   const remove = db.prepare('DELETE FROM deliveries WHERE id = ?');
   const named = db.prepare<[number], { name: string }>(
-    'SELECT name FROM deliveries WHERE preset_id = ? ORDER BY name',
+    'SELECT name FROM deliveries WHERE preset_id = ? AND deleted_at IS NULL ORDER BY name',
   );
 
   const values = ({ name, presetId, rule, folder, favourite }: DeliveryFields) => [
@@ -61,6 +66,7 @@ export function deliveryTable(db: Db, { stored, resolved }: OwnPaths) {
     folder: row.folder === null ? null : resolved(row.folder),
     favourite: row.favourite === 1,
     version: row.version,
+    updatedAt: row.updatedAt,
   });
 
   return {
@@ -73,10 +79,12 @@ export function deliveryTable(db: Db, { stored, resolved }: OwnPaths) {
     },
     insert(fields: DeliveryFields): number {
       const id = nextId();
-      insert.run(id, ...values(fields), new Date().toISOString());
+      const at = new Date().toISOString();
+      insert.run(id, ...values(fields), at, at);
       return id;
     },
-    update: (id: number, fields: DeliveryFields): void => void update.run(...values(fields), id),
+    update: (id: number, fields: DeliveryFields): void =>
+      void update.run(...values(fields), new Date().toISOString(), id),
     remove: (id: number): void => void remove.run(id),
     namesUsingPreset: (presetId: number): string[] => named.all(presetId).map((row) => row.name),
   };

@@ -1,6 +1,7 @@
 import type { MarkBox } from '#core/contract/http';
 import type { MarkOrigin } from '#core/contract/mark';
 import type { Box } from '#core/placement/geometry';
+import { EARLIER_KEPT, STOOD_SECONDS } from './earlierVersions.ts';
 import { lastingIds } from './lastingIds.ts';
 import type { Db } from './open.ts';
 
@@ -24,6 +25,14 @@ export interface MarkRow extends ArtworkRow {
   readonly version: number;
   readonly retired: boolean;
   readonly createdAt: string;
+}
+
+/** A version before the present one. */
+export interface EarlierArtwork {
+  readonly version: number;
+  readonly madeAt: string | null;
+  readonly ink: Box;
+  readonly natural: Box;
 }
 
 interface StoredArtwork {
@@ -50,9 +59,25 @@ const SELECT = `
   SELECT id, name, marks.version, retired, created_at, ${ARTWORK}
   FROM marks JOIN artworks ON artworks.mark_id = marks.id AND artworks.version = marks.version`;
 
+/**
+ * Versions before the present one that stood for a while: each change in the designer makes one, and
+ * those of a moment are passed over.
+ */
+const EARLIER = `
+  SELECT version, made_at AS madeAt, ink_box AS ink, natural_box AS natural
+  FROM (
+    SELECT *, lead(made_at) OVER (ORDER BY version) AS replaced_at
+    FROM artworks WHERE mark_id = ?)
+  WHERE version < ? AND is_pending = 0 AND (
+    version = 1 OR made_at IS NULL OR json_extract(origin, '$.kind') <> 'design'
+    OR unixepoch(replaced_at) - unixepoch(made_at) >= ${STOOD_SECONDS})
+  ORDER BY version DESC LIMIT ${EARLIER_KEPT}`;
+
 export function markTable(db: Db) {
-  const all = db.prepare<[], Stored>(`${SELECT} ORDER BY retired, name, id`);
-  const one = db.prepare<[number], Stored>(`${SELECT} WHERE id = ?`);
+  const all = db.prepare<[], Stored>(
+    `${SELECT} WHERE deleted_at IS NULL ORDER BY retired, name, id`,
+  );
+  const one = db.prepare<[number], Stored>(`${SELECT} WHERE id = ? AND deleted_at IS NULL`);
   const insert = db.prepare('INSERT INTO marks (id, name, created_at) VALUES (?, ?, ?)');
   const nextId = lastingIds(db, 'marks');
   const advance = db.prepare('UPDATE marks SET version = ? WHERE id = ?');
@@ -60,7 +85,8 @@ export function markTable(db: Db) {
     'SELECT max(version) AS version FROM artworks WHERE mark_id = ?',
   );
   const insertArtwork = db.prepare(
-    `INSERT INTO artworks (mark_id, version, ${ARTWORK}) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+    `INSERT INTO artworks (mark_id, version, ${ARTWORK}, made_at)
+     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
   );
   const artwork = db.prepare<[number, number], StoredArtwork>(
     `SELECT ${ARTWORK} FROM artworks WHERE mark_id = ? AND version = ?`,
@@ -102,16 +128,21 @@ export function markTable(db: Db) {
   );
 
   const removeUnneeded = db.prepare<
-    [number, number, number, number, number, number],
+    [number, number, number, number, number, number, number, number],
     { version: number; kind: 'svg' | 'png' }
   >(`
     DELETE FROM artworks WHERE mark_id = ? AND version < ?
+      AND version NOT IN (SELECT version FROM (${EARLIER}))
       AND version NOT IN (SELECT mark_version FROM runs WHERE mark_id = ?)
       AND version NOT IN (SELECT mark_version FROM run_items WHERE mark_id = ?)
       AND version NOT IN (
         SELECT json_extract(box, '$.version') FROM artworks
         WHERE mark_id = ? AND version = ? AND box IS NOT NULL)
     RETURNING version, kind`);
+  const earlier = db.prepare<
+    [number, number],
+    { version: number; madeAt: string | null; ink: string; natural: string }
+  >(EARLIER);
   const partsUsed = db.prepare<[], { part: string }>(`
     SELECT DISTINCT json_extract(layer.value, '$.part') AS part
     FROM artworks, json_each(artworks.origin, '$.design.layers') AS layer
@@ -123,7 +154,7 @@ export function markTable(db: Db) {
     const boxes = [JSON.stringify(art.natural), JSON.stringify(art.ink)];
     const rest = [JSON.stringify(art.notes), JSON.stringify(art.origin), boxText(art.box)];
     const flags = [Number(art.hasPixels), Number(art.isPending)];
-    insertArtwork.run(id, version, art.kind, ...boxes, ...rest, ...flags);
+    insertArtwork.run(id, version, art.kind, ...boxes, ...rest, ...flags, new Date().toISOString());
     advance.run(version, id);
     return version;
   };
@@ -144,6 +175,13 @@ export function markTable(db: Db) {
       addVersion(id, art);
       return id;
     },
+    /** Newest first; of those that can be taken back. */
+    earlier: (id: number, version: number): EarlierArtwork[] =>
+      earlier.all(id, version).map(({ ink, natural, ...row }) => ({
+        ...row,
+        ink: JSON.parse(ink) as Box,
+        natural: JSON.parse(natural) as Box,
+      })),
     nextVersion: (id: number): number => (newest.get(id)?.version ?? 0) + 1,
     addVersion,
     setBox: (id: number, version: number, box: MarkBox | null): void =>
@@ -177,7 +215,7 @@ export function markTable(db: Db) {
     isUsedByRun: (id: number): boolean => (usedByRun.get({ markId: id })?.n ?? 0) > 0,
     /** Removes versions before the present one that no run and no question about a box needs. */
     removeUnneeded(id: number, version: number): { version: number; kind: 'svg' | 'png' }[] {
-      return removeUnneeded.all(id, version, id, id, id, version);
+      return removeUnneeded.all(id, version, id, version, id, id, id, version);
     },
     /** Names of the artwork that layers of all versions use. */
     partsUsed: (): Set<string> => new Set(partsUsed.all().map((row) => row.part)),

@@ -90,6 +90,7 @@ export function photoTable(db: Db, { stored, resolved }: OwnPaths) {
       version = version + 1, note = ?
     WHERE id = ?`);
   const setNote = db.prepare('UPDATE photos SET note = ? WHERE id = ?');
+  const move = db.prepare('UPDATE photos SET batch_id = ? WHERE id = ?');
   const remove = db.prepare('DELETE FROM photos WHERE id = ?');
   const toPhoto = (row: PhotoRow): PhotoRow => ({ ...row, path: resolved(row.path) });
   const orNull = (row: PhotoRow | undefined): PhotoRow | null => (row ? toPhoto(row) : null);
@@ -123,6 +124,8 @@ export function photoTable(db: Db, { stored, resolved }: OwnPaths) {
       void readAgain.run(...readValues(taken), note, id),
     setNote: (id: number, note: string | null): void => void setNote.run(note, id),
     setPath: (id: number, path: string): void => void setPath.run(stored(path), id),
+    /** Into another batch. */
+    move: (id: number, batchId: number): void => void move.run(batchId, id),
     remove: (id: number): void => void remove.run(id),
   };
 }

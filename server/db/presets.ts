@@ -30,8 +30,10 @@ interface Stored {
 const COLUMNS = 'id, name, mark_id, rule, updated_at, favourite, uses, used_at, version';
 
 export function presetTable(db: Db) {
-  const all = db.prepare<[], Stored>(`SELECT ${COLUMNS} FROM presets ORDER BY position, name, id`);
-  const one = db.prepare<[number], Stored>(`SELECT ${COLUMNS} FROM presets WHERE id = ?`);
+  const all = db.prepare<[], Stored>(`SELECT ${COLUMNS} FROM presets
+     WHERE deleted_at IS NULL ORDER BY position, name, id`);
+  const one = db.prepare<[number], Stored>(`SELECT ${COLUMNS} FROM presets
+     WHERE id = ? AND deleted_at IS NULL`);
   const insert = db.prepare(`
     INSERT INTO presets (id, name, mark_id, rule, created_at, updated_at, position)
     VALUES (?, ?, ?, ?, ?, ?, (SELECT coalesce(max(position), 0) + 1 FROM presets))`);
@@ -45,7 +47,7 @@ export function presetTable(db: Db) {
   const noteUse = db.prepare('UPDATE presets SET uses = uses + 1, used_at = ? WHERE id = ?');
   const remove = db.prepare('DELETE FROM presets WHERE id = ?');
   const named = db.prepare<[number], { name: string }>(
-    'SELECT name FROM presets WHERE mark_id = ? ORDER BY name',
+    'SELECT name FROM presets WHERE mark_id = ? AND deleted_at IS NULL ORDER BY name',
   );
 
   return {

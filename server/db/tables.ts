@@ -1,7 +1,9 @@
 import { adjustmentTable } from './adjustments.ts';
 import { answerTable } from './answers.ts';
 import { batchTable } from './batches.ts';
+import { binTable } from './bin.ts';
 import { deliveryTable } from './deliveries.ts';
+import { earlierVersionTable } from './earlierVersions.ts';
 import { examplesTable } from './examples.ts';
 import { finishSetTable } from './finishSets.ts';
 import { fontTable } from './fonts.ts';
@@ -35,6 +37,8 @@ export function openTables(db: Db, dataFolder: string) {
     fonts: fontTable(db),
     finishSets: finishSetTable(db),
     examples: examplesTable(db),
+    bin: binTable(db),
+    earlier: earlierVersionTable(db),
     /** Several changes that belong together, or none of them. */
     together: <T>(work: () => T): T => db.transaction(work)(),
   };

@@ -46,6 +46,7 @@ export function securityHeaders(): RequestHandler {
         'font-src': ["'self'"],
         'connect-src': ["'self'"],
         'worker-src': ["'self'"],
+        'manifest-src': ["'self'"],
         'base-uri': ["'none'"],
         'form-action': ["'none'"],
         'frame-ancestors': ["'none'"],

@@ -13,6 +13,10 @@ const ABOUT: readonly (readonly [RegExp, ChangedKind | null])[] = [
   [/^\/presets\b/, 'presets'],
   [/^\/deliveries\b/, 'deliveries'],
   [/^\/settings$/, 'settings'],
+  [/^\/bin\/marks\b/, 'marks'],
+  [/^\/bin\/presets\b/, 'presets'],
+  [/^\/bin\/deliveries\b/, 'deliveries'],
+  [/^\/bin\b/, 'batches'],
   // Photos that come in and folders that are read tell of themselves.
   [/^\/batches\/\d+\/(photos$|folders\b|opened$)/, null],
   [/^\/batches\b/, 'batches'],

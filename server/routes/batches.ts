@@ -81,7 +81,7 @@ export function batchRoutes(parts: RouteParts): Router {
   });
 
   router.delete('/batches/:id', async (request, response) => {
-    await batches.remove(batchOf(idOf(request)).id);
+    await batches.discard(batchOf(idOf(request)).id);
     response.status(204).end();
   });
 
@@ -124,7 +124,7 @@ export function batchRoutes(parts: RouteParts): Router {
     response.status(204).end();
   });
 
-  router.post('/batches/:id/photos/remove', async (request, response) => {
+  router.post('/batches/:id/photos/remove', (request, response) => {
     const batch = batchOf(idOf(request));
     const { ids } = validated(removePhotosBody, request.body);
     const photos = ids
@@ -137,8 +137,7 @@ export function batchRoutes(parts: RouteParts): Router {
       const those = photos.length === 1 ? 'This photo is' : `${inRun} of these photos are`;
       throw conflict(`${those} still to be exported. Wait for the run's end, or cancel it first.`);
     }
-    tables.together(() => photos.forEach((photo) => tables.photos.remove(photo.id)));
-    await Promise.all(photos.map((photo) => batches.removeFiles(photo)));
+    batches.discardPhotos(batch, photos);
     response.status(204).end();
   });
 

@@ -1,6 +1,14 @@
-import { Router } from 'express';
-import { deliveryBody, type DeliveryWish } from '#core/contract/http';
+import { Router, type Request } from 'express';
+import { deliveryRuleSchema } from '#core/contract/delivery';
+import {
+  deliveryBody,
+  versionParams,
+  type DeliveryWish,
+  type EarlierDelivery,
+  type EarlierVersion,
+} from '#core/contract/http';
 import type { DeliveryRow } from '../db/deliveries.ts';
+import type { EarlierRow } from '../db/earlierVersions.ts';
 import { conflict, notFound, unusable } from '../http/errors.ts';
 import { sendMade } from '../http/onlyOnce.ts';
 import { validated } from '../http/validated.ts';
@@ -32,6 +40,19 @@ export function deliveryRoutes(parts: RouteParts): Router {
     return { ...wish, folder: folder.value };
   };
 
+  /** What it said before is kept. */
+  const changed = (request: Request, delivery: DeliveryRow, wish: DeliveryWish): DeliveryRow => {
+    const { id, version, updatedAt: madeAt, name, presetId, rule, folder } = delivery;
+    const value: EarlierDelivery = { name, presetId, rule, folder };
+    tables.together(() => {
+      tables.earlier.keep('delivery', id, { version, madeAt, value: JSON.stringify(value) });
+      tables.deliveries.update(id, wish);
+    });
+    const now = deliveryOf(id);
+    versions.note(request, { what: 'deliveries', ...now });
+    return now;
+  };
+
   router.get('/deliveries', (_request, response) => {
     response.json(tables.deliveries.all());
   });
@@ -45,10 +66,21 @@ export function deliveryRoutes(parts: RouteParts): Router {
     const wish = await usable(request.body);
     const delivery = deliveryOf(idOf(request));
     versions.check(request, { what: 'deliveries', ...delivery }, wish.baseVersion);
-    tables.deliveries.update(delivery.id, wish);
-    const now = deliveryOf(delivery.id);
-    versions.note(request, { what: 'deliveries', ...now });
-    response.json(now);
+    response.json(changed(request, delivery, wish));
+  });
+
+  router.get('/deliveries/:id/versions', (request, response) => {
+    response.json(tables.earlier.of('delivery', deliveryOf(idOf(request)).id).map(earlierDelivery));
+  });
+
+  router.post('/deliveries/:id/versions/:version', async (request, response) => {
+    const { id, version } = validated(versionParams, request.params);
+    const before = tables.earlier.of('delivery', id).find((row) => row.version === version);
+    if (!before) throw unusable('That version is not kept any more.');
+    const delivery = deliveryOf(id);
+    const { favourite } = delivery;
+    const wish = await usable({ ...earlierDelivery(before).value, favourite });
+    response.json(changed(request, delivery, wish));
   });
 
   router.delete('/deliveries/:id', (request, response) => {
@@ -59,9 +91,19 @@ export function deliveryRoutes(parts: RouteParts): Router {
         `A run of ${batch} still goes by ${name}. Wait for its end, or cancel it first.`,
       );
     }
-    tables.deliveries.remove(id);
+    tables.bin.put('deliveries', id);
     response.status(204).end();
   });
 
   return router;
+}
+
+/** Parsed by the schema, so that a field added later has its default in old ones. */
+function earlierDelivery({ version, madeAt, value }: EarlierRow): EarlierVersion<EarlierDelivery> {
+  const { name, presetId, rule, folder } = JSON.parse(value) as EarlierDelivery;
+  return {
+    version,
+    madeAt,
+    value: { name, presetId, rule: deliveryRuleSchema.parse(rule), folder },
+  };
 }

@@ -8,8 +8,10 @@ import {
   pageArtworkBody,
   penBody,
   rasterQuery,
+  versionParams,
 } from '#core/contract/http';
-import type { MarkView } from '#core/contract/http';
+import { bleedOf } from '#core/compose/rasterPlan';
+import type { EarlierMark, EarlierVersion, MarkView } from '#core/contract/http';
 import type { ToneChoice } from '#core/contract/preset';
 import { safeName } from '#core/delivery/namePattern';
 import type { Result } from '#core/result';
@@ -96,6 +98,21 @@ export function markRoutes(parts: RouteParts): Router {
     response.type('png').send(picture.value);
   });
 
+  router.get('/marks/:id/versions', (request, response) => {
+    const { id, version } = markOf(idOf(request));
+    const earlier = tables.marks
+      .earlier(id, version)
+      .map(({ madeAt, version: before, ink, natural }): EarlierVersion<EarlierMark> => ({
+        ...{ version: before, madeAt, value: { ink, bleed: bleedOf(ink, natural) } },
+      }));
+    response.json(earlier);
+  });
+
+  router.post('/marks/:id/versions/:version', async (request, response) => {
+    const { id, version } = validated(versionParams, request.params);
+    response.json(done(await marks.takeBack(await drawableMark(id), version), ''));
+  });
+
   router.patch('/marks/:id', (request, response) => {
     const mark = markOf(idOf(request));
     const { name, retired } = validated(markChangeBody, request.body);
@@ -106,11 +123,11 @@ export function markRoutes(parts: RouteParts): Router {
     response.json(marks.view(markOf(mark.id)));
   });
 
-  router.delete('/marks/:id', async (request, response) => {
+  router.delete('/marks/:id', (request, response) => {
     const mark = markOf(idOf(request));
     const removable = marks.removable(mark);
     if (!removable.ok) throw conflict(removable.reason);
-    await marks.remove(mark);
+    tables.bin.put('marks', mark.id);
     response.status(204).end();
   });
 

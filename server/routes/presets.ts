@@ -1,7 +1,16 @@
-import { Router } from 'express';
-import { favouriteBody, presetBody, presetOrderBody, type PresetView } from '#core/contract/http';
-import { PRESET_FORMAT, type PresetFile } from '#core/contract/preset';
+import { Router, type Request } from 'express';
+import {
+  favouriteBody,
+  presetBody,
+  presetOrderBody,
+  versionParams,
+  type EarlierPreset,
+  type EarlierVersion,
+  type PresetView,
+} from '#core/contract/http';
+import { PRESET_FORMAT, presetRuleSchema, type PresetFile } from '#core/contract/preset';
 import { safeName } from '#core/delivery/namePattern';
+import type { EarlierRow } from '../db/earlierVersions.ts';
 import type { PresetRow } from '../db/presets.ts';
 import { conflict, notFound, unusable } from '../http/errors.ts';
 import { sendMade } from '../http/onlyOnce.ts';
@@ -24,6 +33,23 @@ export function presetRoutes({ tables, versions }: RouteParts): Router {
     if (!tables.marks.get(markId)) throw unusable('The mark of this preset is not there any more.');
   };
 
+  /** What it said before is kept. */
+  const changed = (request: Request, preset: PresetRow, fields: EarlierPreset): PresetView => {
+    const { id, name, markId, rule, version, updatedAt } = preset;
+    const value: EarlierPreset = { name, markId, rule };
+    tables.together(() => {
+      tables.earlier.keep('preset', id, {
+        version,
+        madeAt: updatedAt,
+        value: JSON.stringify(value),
+      });
+      tables.presets.update(id, fields.name, fields.markId, fields.rule);
+    });
+    const now = presetOf(id);
+    versions.note(request, { what: 'presets', ...now });
+    return view(now);
+  };
+
   router.get('/presets', (_request, response) => {
     response.json(tables.presets.all().map(view));
   });
@@ -39,10 +65,21 @@ export function presetRoutes({ tables, versions }: RouteParts): Router {
     const { name, markId, rule, baseVersion } = validated(presetBody, request.body);
     versions.check(request, { what: 'presets', ...preset }, baseVersion);
     requireMark(markId);
-    tables.presets.update(preset.id, name, markId, rule);
-    const now = presetOf(preset.id);
-    versions.note(request, { what: 'presets', ...now });
-    response.json(view(now));
+    response.json(changed(request, preset, { name, markId, rule }));
+  });
+
+  router.get('/presets/:id/versions', (request, response) => {
+    response.json(tables.earlier.of('preset', presetOf(idOf(request)).id).map(earlierPreset));
+  });
+
+  router.post('/presets/:id/versions/:version', (request, response) => {
+    const { id, version } = validated(versionParams, request.params);
+    const preset = presetOf(id);
+    const before = tables.earlier.of('preset', id).find((row) => row.version === version);
+    if (!before) throw unusable('That version is not kept any more.');
+    const { value } = earlierPreset(before);
+    requireMark(value.markId);
+    response.json(changed(request, preset, value));
   });
 
   router.put('/presets-order', (request, response) => {
@@ -78,12 +115,15 @@ export function presetRoutes({ tables, versions }: RouteParts): Router {
         `A run of ${batch} still goes by ${preset.name}. Wait for its end, or cancel it first.`,
       );
     }
-    tables.together(() => {
-      tables.adjustments.forgetPreset(preset.id);
-      tables.presets.remove(preset.id);
-    });
+    tables.bin.put('presets', preset.id);
     response.status(204).end();
   });
 
   return router;
+}
+
+/** Parsed by the schema, so that a field added later has its default in old ones. */
+function earlierPreset({ version, madeAt, value }: EarlierRow): EarlierVersion<EarlierPreset> {
+  const { name, markId, rule } = JSON.parse(value) as EarlierPreset;
+  return { version, madeAt, value: { name, markId, rule: presetRuleSchema.parse(rule) } };
 }

@@ -193,6 +193,9 @@ describe('dropped photos', () => {
       .send({ ids: [id] })
       .expect(204);
     expect(await photosOf(batch)).toHaveLength(0);
+    // Until the bin is emptied, they can be put back.
+    expect(existsSync(join(test.folder, 'photos', `${id}.jpg`))).toBe(true);
+    await test.api.delete('/api/bin').expect(200);
     expect(existsSync(join(test.folder, 'photos', `${id}.jpg`))).toBe(false);
   });
 });

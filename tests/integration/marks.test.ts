@@ -289,6 +289,7 @@ describe('the library', () => {
     expect(copy.name).not.toBe('Twice');
     expect(copy.ink.width).toBeLessThan(260);
     expect((await test.api.delete(`/api/marks/${mark.id}`)).status).toBe(204);
+    await test.api.delete('/api/bin').expect(200);
     const files = readdirSync(test.house.paths.marks);
     expect(files.filter((name) => name.startsWith(`${mark.id}-`))).toEqual([]);
     expect((await pixels(copy, 'light', 96)).info.width).toBe(96);

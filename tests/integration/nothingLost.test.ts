@@ -83,6 +83,7 @@ describe('a folder that is read', () => {
     await readFolder(batchId).expect(202);
     await test.api.delete(`/api/batches/${batchId}`).expect(204);
     await test.api.get(`/api/batches/${batchId}`).expect(404);
+    await test.api.delete('/api/bin').expect(200);
     await expectTidy();
     expect(readdirSync(join(test.folder, 'previews'))).toEqual([]);
   });

@@ -189,6 +189,12 @@ describe('adjustments', () => {
     expect(items.a.placement).toMatchObject({ anchor: 'centre', opacity: 0.4 });
     expect(items.b.placement?.anchor).toBe('bottom-right');
     await test.api.delete(`/api/presets/${presetId}`).expect(204);
+    // In the bin it places nothing any more; back again it does.
+    expect((await exported(LIGHT)).a.placement).toMatchObject({ anchor: 'bottom-right' });
+    await test.api.post(`/api/bin/presets/${presetId}/put-back`).expect(200);
+    expect((await exported(LIGHT)).a.placement).toMatchObject({ anchor: 'centre' });
+    await test.api.delete(`/api/presets/${presetId}`).expect(204);
+    await test.api.delete('/api/bin').expect(200);
     const kept = (await test.api.get(`/api/batches/${batchId}`)).body.adjustments;
     expect(kept).toEqual([{ photoId: ids.a, adjustment: { opacity: 0.4 } }]);
     await put([{ photoId: ids.a, adjustment: null }]).expect(204);

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted, onScopeDispose, ref, watch, watchEffect } from 'vue';
+import { computed, onMounted, onScopeDispose, ref, watchEffect } from 'vue';
 import { sentenceOf } from '../api/client.ts';
 import { listening, onServerEvent } from '../api/events.ts';
 import { watchViewLoading } from './viewLoading.ts';
@@ -18,6 +18,7 @@ import { useIntake } from '../batch/useIntake.ts';
 import { useDropTarget } from '../ui/windowDrop.ts';
 import WindowDrop from '../ui/WindowDrop.vue';
 import ViewSpeaker from './ViewSpeaker.vue';
+import { useTheme } from './useTheme.ts';
 import { useViewTitle } from './viewTitle.ts';
 import { useRuns } from '../run/runs.ts';
 
@@ -49,11 +50,7 @@ const { missing, openAnew, stop } = watchViewLoading(
 );
 onScopeDispose(stop);
 
-watch(
-  () => library.settings.surround,
-  (surround) => document.documentElement.setAttribute('data-surround', surround),
-  { immediate: true },
-);
+useTheme();
 
 // The window's own title tells of a run when another window is in front.
 const running = computed(() => runs.underWay.find((run) => run.state === 'running') ?? null);

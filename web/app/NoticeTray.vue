@@ -9,9 +9,17 @@ const store = useNotices();
   <div class="tray" role="status" aria-live="polite">
     <div v-for="notice in store.notices" :key="notice.id" class="notice" :class="notice.kind">
       <span>{{ notice.text }}</span>
-      <RouterLink v-if="notice.link" :to="notice.link.to" @click="store.close(notice.id)">
+      <RouterLink v-if="notice.link?.to" :to="notice.link.to" @click="store.close(notice.id)">
         {{ notice.link.label }}
       </RouterLink>
+      <button
+        v-else-if="notice.link"
+        class="act"
+        type="button"
+        @click="(store.close(notice.id), notice.link.act?.())"
+      >
+        {{ notice.link.label }}
+      </button>
       <button class="close" type="button" aria-label="Close" @click="store.close(notice.id)">
         <IconClose />
       </button>
@@ -49,9 +57,17 @@ const store = useNotices();
   border-left-color: #e0705a;
 }
 
-.notice a {
+.notice a,
+.act {
   color: #ecc687;
   white-space: nowrap;
+}
+
+.act {
+  background: none;
+  border: 0;
+  padding: 0 2px;
+  text-decoration: underline;
 }
 
 .close {

@@ -116,11 +116,6 @@ export const useLibrary = defineStore('library', () => {
       : [...marks.value, mark];
   }
 
-  async function removeMark(id: number): Promise<void> {
-    await api.delete(`/marks/${id}`);
-    marks.value = marks.value.filter((mark) => mark.id !== id);
-  }
-
   async function addPreset(wish: PresetWish): Promise<PresetView> {
     const preset = await api.post<PresetView>('/presets', wish);
     await refreshPresets();
@@ -131,11 +126,6 @@ export const useLibrary = defineStore('library', () => {
     const preset = await api.put<PresetView>(`/presets/${id}`, wish);
     await refreshPresets();
     return preset;
-  }
-
-  async function removePreset(id: number): Promise<void> {
-    await api.delete(`/presets/${id}`);
-    await refreshPresets();
   }
 
   function favourPreset(id: number, favourite: boolean): void {
@@ -208,11 +198,6 @@ export const useLibrary = defineStore('library', () => {
     });
   }
 
-  async function removeDelivery(id: number): Promise<void> {
-    await api.delete(`/deliveries/${id}`);
-    await refreshDeliveries();
-  }
-
   async function refreshDeliveries(): Promise<void> {
     const [found, somePresets] = await Promise.all([
       api.get<DeliveryView[]>('/deliveries'),
@@ -238,6 +223,7 @@ export const useLibrary = defineStore('library', () => {
     saving.put<Partial<Settings>>({
       key: SETTINGS_KEY,
       value: { ...saving.valueOf<Partial<Settings>>(SETTINGS_KEY), ...part },
+      restMs: REST_MS,
       send: async (changed, { base, keepalive }) => {
         const body = { ...settings.value, ...changed, version: base ?? settingsVersion };
         const answer = await api.put<SettingsAnswer>('/settings', body, {
@@ -269,9 +255,9 @@ export const useLibrary = defineStore('library', () => {
   return {
     ...{ refreshPresets, changeDelivery, changeSettings },
     ...{ marks, presets, deliveries, settings, configuredFolders, isLoaded, load, reload },
-    ...{ markOf, presetOf, deliveryOf, addMark, refreshMarks, changeMark, removeMark },
+    ...{ markOf, presetOf, deliveryOf, addMark, refreshMarks, changeMark },
     ...{ replaceArtwork, decideBox, duplicateMark, takeMark },
-    ...{ addPreset, savePreset, removePreset, favourPreset, orderPresets },
-    ...{ addDelivery, removeDelivery, saveSettings },
+    ...{ addPreset, savePreset, favourPreset, orderPresets },
+    ...{ addDelivery, refreshDeliveries, saveSettings },
   };
 });

@@ -6,11 +6,20 @@ export interface Notice {
   readonly id: number;
   readonly text: string;
   readonly kind: 'done' | 'problem';
-  readonly link: { readonly to: string; readonly label: string } | null;
+  readonly link: NoticeLink | null;
+}
+
+/** Where it leads, or what it does. */
+export interface NoticeLink {
+  readonly label: string;
+  readonly to?: string;
+  readonly act?: () => void;
 }
 
 /** Good news leaves by itself; a problem stays until it is closed. */
 const DONE_MS = 5_000;
+/** Time to think again. */
+const UNDO_MS = 12_000;
 
 /** Short sentences at the edge of the page about what has happened. */
 export const useNotices = defineStore('notices', () => {
@@ -19,7 +28,7 @@ export const useNotices = defineStore('notices', () => {
 
   function done(text: string, link: Notice['link'] = null): void {
     const id = add({ text, link, kind: 'done' });
-    setTimeout(() => close(id), DONE_MS);
+    setTimeout(() => close(id), link?.act ? UNDO_MS : DONE_MS);
   }
 
   function problem(error: unknown): void {

@@ -6,7 +6,8 @@ import { counted } from '../ui/format.ts';
 import { useBatches } from './batches.ts';
 import { useNotices } from '../app/notices.ts';
 import FolderPicker from '../settings/FolderPicker.vue';
-import { askName, askSure } from '../ui/ask.ts';
+import { useBin } from '../app/bin.ts';
+import { askName } from '../ui/ask.ts';
 import MenuButton from '../ui/MenuButton.vue';
 import SurroundSwitch from '../app/SurroundSwitch.vue';
 
@@ -16,6 +17,7 @@ const emit = defineEmits<{ add: []; all: []; none: []; remove: []; leaveOut: [] 
 
 const batches = useBatches();
 const notices = useNotices();
+const bin = useBin();
 const router = useRouter();
 const isPicking = ref(false);
 
@@ -30,14 +32,10 @@ function readFolder(path: string): void {
 }
 
 async function remove(): Promise<void> {
-  const text =
-    `${props.batch.name} leaves Light Crest, with the copies it made of dropped photos. ` +
-    'Your own files and everything exported stay where they are.';
-  if (!(await askSure('Delete this batch?', text, 'Delete the batch'))) return;
-  await notices.attempt(async () => {
-    await batches.remove(props.batch.id);
-    await router.push('/batches');
-  });
+  const { id, name } = props.batch;
+  await router.push('/batches');
+  const isGone = await bin.discard({ kind: 'batches', id, name }, batches.load);
+  if (!isGone) await router.push(`/batches/${id}`);
 }
 
 const entries = [
@@ -108,7 +106,7 @@ h1 {
 }
 
 .chip {
-  background: rgb(246 243 236 / 78%);
+  background: rgb(var(--lc-veil) / 78%);
   border-radius: 14px;
   color: var(--lc-ink);
   display: inline-flex;
@@ -122,13 +120,13 @@ h1 {
   background: none;
   border: 0;
   border-radius: 8px;
-  color: #34505b;
+  color: var(--lc-ink-quiet);
   font-weight: 500;
   padding: 0 5px;
 }
 
 .chip button:hover {
-  background: #fffdf8;
+  background: var(--lc-card);
 }
 
 .end {

@@ -9,6 +9,8 @@ import { withSuffix } from '#core/placement/suggestName';
 import type { Dropped } from '../ui/droppedFiles.ts';
 import { sentenceOf } from '../api/client.ts';
 import BenchTray from '../preset/bench/BenchTray.vue';
+import DeliveryBench from '../delivery/DeliveryBench.vue';
+import { useNewDelivery } from '../delivery/useNewDelivery.ts';
 import ExportPanel from './ExportPanel.vue';
 import AdjustedSheet from './AdjustedSheet.vue';
 import ScopePick from './ScopePick.vue';
@@ -162,6 +164,16 @@ function choosePreset(id: number | null): void {
   draft.open(id, { id: props.id });
 }
 
+/** A delivery is changed or made without leaving the batch. */
+const isShaping = ref(false);
+const newDelivery = useNewDelivery();
+async function addDelivery(): Promise<void> {
+  const added = await newDelivery();
+  if (!added) return;
+  deliveryId.value = added.id;
+  isShaping.value = true;
+}
+
 function take({ files }: Dropped): void {
   void uploads.send(props.id, files);
 }
@@ -307,12 +319,21 @@ function isOnControl(target: EventTarget | null): boolean {
         </template>
         <template #sheet>
           <AdjustedSheet :photos="told" :source="copySource" />
+          <DeliveryBench
+            v-if="isShaping"
+            :delivery-id="deliveryId"
+            :example="current ?? photos[0] ?? null"
+            @choose="deliveryId = $event"
+            @close="isShaping = false"
+          />
         </template>
         <ExportPanel
           v-model:delivery-id="deliveryId"
           :total="photos.length"
           :selected="selected.size"
           :is-ready="canExport"
+          @edit="isShaping = !isShaping"
+          @add="addDelivery"
           @go="goToExport"
         />
       </BenchTray>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { BButton } from 'bootstrap-vue-next/components/BButton';
+import IconPencil from '~icons/tabler/pencil';
 import { counted } from '../ui/format.ts';
 import { shortDelivery } from '../delivery/deliveryText.ts';
 import { useLibrary } from '../app/library.ts';
@@ -12,7 +13,7 @@ const props = defineProps<{
   selected: number;
   isReady: boolean;
 }>();
-defineEmits<{ 'update:deliveryId': [id: number]; go: [] }>();
+defineEmits<{ 'update:deliveryId': [id: number]; edit: []; add: []; go: [] }>();
 
 /** More deliveries than this would crowd the bench; they are in a list then. */
 const SHOWN_AS_ROWS = 3;
@@ -28,18 +29,29 @@ const scope = computed(() =>
 <template>
   <BenchPanel title="Export">
     <template #end>{{ scope }}</template>
-    <RouterLink v-if="library.deliveries.length === 0" to="/deliveries">Make a delivery</RouterLink>
-    <select
-      v-else-if="isLong"
-      class="form-select"
-      aria-label="Delivery"
-      :value="deliveryId"
-      @change="$emit('update:deliveryId', Number(($event.target as HTMLSelectElement).value))"
+    <button
+      v-if="library.deliveries.length === 0"
+      class="btn btn-link align-self-start"
+      type="button"
+      @click="$emit('add')"
     >
-      <option v-for="delivery in library.deliveries" :key="delivery.id" :value="delivery.id">
-        {{ delivery.name }}: {{ shortDelivery(delivery.rule) }}
-      </option>
-    </select>
+      Make a delivery
+    </button>
+    <div v-else-if="isLong" class="d-flex gap-1">
+      <select
+        class="form-select"
+        aria-label="Delivery"
+        :value="deliveryId"
+        @change="$emit('update:deliveryId', Number(($event.target as HTMLSelectElement).value))"
+      >
+        <option v-for="delivery in library.deliveries" :key="delivery.id" :value="delivery.id">
+          {{ delivery.name }}: {{ shortDelivery(delivery.rule) }}
+        </option>
+      </select>
+      <button class="change" type="button" title="Change this delivery" @click="$emit('edit')">
+        <IconPencil />
+      </button>
+    </div>
     <div v-else class="rows" role="radiogroup" aria-label="Delivery">
       <label v-for="delivery in rows" :key="delivery.id" class="choice">
         <input
@@ -49,8 +61,18 @@ const scope = computed(() =>
           :checked="delivery.id === deliveryId"
           @change="$emit('update:deliveryId', delivery.id)"
         />
-        <span class="name">{{ delivery.name }}</span>
+        <span class="name text-truncate">{{ delivery.name }}</span>
         <span class="quiet number">{{ shortDelivery(delivery.rule) }}</span>
+        <button
+          v-if="delivery.id === deliveryId"
+          class="change ms-auto"
+          type="button"
+          :title="`Change ${delivery.name}`"
+          :aria-label="`Change ${delivery.name}`"
+          @click="$emit('edit')"
+        >
+          <IconPencil />
+        </button>
       </label>
     </div>
     <BButton class="go" variant="primary" :disabled="!isReady" @click="$emit('go')">
@@ -81,8 +103,26 @@ const scope = computed(() =>
 
 .name {
   font-weight: 500;
-  overflow: hidden;
-  text-overflow: ellipsis;
+}
+
+.change {
+  align-items: center;
+  background: none;
+  border: 0;
+  border-radius: var(--lc-radius);
+  color: var(--lc-ink-quiet);
+  display: flex;
+  flex: none;
+  height: 24px;
+  justify-content: center;
+  margin-block: -2px;
+  padding: 0;
+  width: 24px;
+}
+
+.change:hover {
+  background: var(--lc-paper-deep);
+  color: var(--lc-ink);
 }
 
 .choice .quiet {

@@ -154,7 +154,7 @@ const signText = computed(() => {
 }
 
 .select {
-  background: rgb(246 243 236 / 88%);
+  background: rgb(var(--lc-veil) / 88%);
   border-radius: 3px;
   color: transparent;
   display: flex;
@@ -183,7 +183,7 @@ const signText = computed(() => {
 
 .tile.selected .select {
   background: var(--lc-brass);
-  color: #fffdf8;
+  color: var(--lc-on-brass);
 }
 
 .select:focus-within {
@@ -201,7 +201,7 @@ const signText = computed(() => {
 
 .sign {
   align-items: center;
-  background: rgb(246 243 236 / 92%);
+  background: rgb(var(--lc-veil) / 92%);
   border: 0;
   border-radius: 50%;
   box-shadow: 0 0 0 1px rgb(20 36 44 / 18%);

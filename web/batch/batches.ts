@@ -165,12 +165,6 @@ export const useBatches = defineStore('batches', () => {
     batches.value = batches.value.map((some) => (some.id === id ? batch : some));
   }
 
-  async function remove(id: number): Promise<void> {
-    await api.delete(`/batches/${id}`);
-    batches.value = batches.value.filter((batch) => batch.id !== id);
-    if (open.value?.id === id) open.value = null;
-  }
-
   async function removePhotos(ids: readonly number[]): Promise<void> {
     if (!open.value) return;
     await api.post(`/batches/${open.value.id}/photos/remove`, { ids });
@@ -191,6 +185,6 @@ export const useBatches = defineStore('batches', () => {
 
   return {
     ...{ batches, isLoaded, open, photos, reading, load, openBatch, refreshPhotos },
-    ...{ create, change, remove, removePhotos, readFolder, cancelReading, resumeReading },
+    ...{ create, change, removePhotos, readFolder, cancelReading, resumeReading },
   };
 });

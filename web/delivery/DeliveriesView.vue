@@ -1,32 +1,20 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import { BButton } from 'bootstrap-vue-next/components/BButton';
-import { DEFAULT_DELIVERY } from '#core/contract/delivery';
-import { freeName } from '#core/placement/suggestName';
 import DeliveryCard from './DeliveryCard.vue';
 import EmptyState from '../ui/EmptyState.vue';
 import { useSamplePhotos } from '../preset/useSamplePhotos.ts';
 import { useLibrary } from '../app/library.ts';
-import { useNotices } from '../app/notices.ts';
+import { useNewDelivery } from './useNewDelivery.ts';
 
 const library = useLibrary();
-const notices = useNotices();
+const newDelivery = useNewDelivery();
 const { photos } = useSamplePhotos();
 const example = computed(() => photos.value[0] ?? null);
 const newId = ref<number | null>(null);
 
 async function add(): Promise<void> {
-  const names = library.deliveries.map((delivery) => delivery.name);
-  await notices.attempt(async () => {
-    const added = await library.addDelivery({
-      name: freeName(names.length === 0 ? 'Web gallery' : 'New delivery', names),
-      presetId: library.presets[0]?.id ?? null,
-      rule: DEFAULT_DELIVERY,
-      folder: null,
-      favourite: true,
-    });
-    newId.value = added.id;
-  });
+  newId.value = (await newDelivery())?.id ?? null;
 }
 </script>
 

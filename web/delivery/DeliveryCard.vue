@@ -2,7 +2,7 @@
 import { computed, ref, watch } from 'vue';
 import IconStar from '~icons/tabler/star';
 import IconStarOn from '~icons/tabler/star-filled';
-import type { DeliveryView, DeliveryWish, PhotoView } from '#core/contract/http';
+import type { DeliveryView, DeliveryWish, EarlierDelivery, PhotoView } from '#core/contract/http';
 import type { DeliveryRule } from '#core/contract/delivery';
 import { estimatedBytes } from '#core/delivery/estimatedBytes';
 import { namePatternProblem, outputName } from '#core/delivery/namePattern';
@@ -12,14 +12,25 @@ import { bytesText } from '../ui/format.ts';
 import { datesText, existingText, metadataText, resizeText, typeText } from './deliveryText.ts';
 import { useLibrary } from '../app/library.ts';
 import { useNotices } from '../app/notices.ts';
-import { askName, askSure } from '../ui/ask.ts';
+import { useBin } from '../app/bin.ts';
+import EarlierVersions from '../app/EarlierVersions.vue';
+import { askName } from '../ui/ask.ts';
+import MenuButton, { type MenuEntry } from '../ui/MenuButton.vue';
 import DeliverySheet, { type Phrase } from './DeliverySheet.vue';
+
+interface SentencePart {
+  readonly phrase: Phrase;
+  readonly before: string;
+  readonly text: string;
+}
 
 /** A delivery that reads like a sentence; each phrase is what one clicks to change it. */
 const props = defineProps<{ delivery: DeliveryView; example: PhotoView | null; isNew: boolean }>();
 
 const library = useLibrary();
 const notices = useNotices();
+const bin = useBin();
+const isLookingBack = ref(false);
 const open = ref<Phrase | null>(null);
 // A new delivery asks for its name at once.
 watch(
@@ -29,21 +40,30 @@ watch(
 );
 
 const rule = computed(() => props.delivery.rule);
-const presetName = computed(() => library.presetOf(props.delivery.presetId)?.name ?? 'any preset');
-const phrases = computed<readonly { phrase: Phrase; before: string; text: string }[]>(() => [
-  { phrase: 'type', before: '', text: typeText(rule.value.file) },
-  { phrase: 'size', before: ', ', text: resizeText(rule.value.resize) },
-  { phrase: 'preset', before: ', sRGB, with ', text: presetName.value },
-  { phrase: 'name', before: ', named ', text: rule.value.name_pattern },
-  {
-    phrase: 'folder',
-    before: ', into ',
-    text: props.delivery.folder ?? 'a folder of the batch’s name',
-  },
-  { phrase: 'existing', before: '; ', text: existingText(rule.value.existing) },
-  { phrase: 'metadata', before: ', ', text: metadataText(rule.value.metadata) },
-  { phrase: 'dates', before: ', ', text: datesText(rule.value.dates) },
-]);
+const phrases = computed(() => phrasesOf(props.delivery));
+const presetName = computed(() => presetNameOf(props.delivery.presetId));
+
+function presetNameOf(id: number | null): string {
+  return library.presetOf(id)?.name ?? 'any preset';
+}
+
+function phrasesOf({ rule: said, presetId, folder }: EarlierDelivery): readonly SentencePart[] {
+  return [
+    { phrase: 'type', before: '', text: typeText(said.file) },
+    { phrase: 'size', before: ', ', text: resizeText(said.resize) },
+    { phrase: 'preset', before: ', sRGB, with ', text: presetNameOf(presetId) },
+    { phrase: 'name', before: ', named ', text: said.name_pattern },
+    { phrase: 'folder', before: ', into ', text: folder ?? 'a folder of the batch’s name' },
+    { phrase: 'existing', before: '; ', text: existingText(said.existing) },
+    { phrase: 'metadata', before: ', ', text: metadataText(said.metadata) },
+    { phrase: 'dates', before: ', ', text: datesText(said.dates) },
+  ];
+}
+
+function sentenceOf(delivery: EarlierDelivery): string {
+  const parts = phrasesOf(delivery).map(({ before, text }) => before + text);
+  return `${delivery.name}: ${parts.join('')}.`;
+}
 const exampleText = computed(() => {
   const photo = props.example;
   if (!photo || namePatternProblem(rule.value.name_pattern)) return null;
@@ -79,12 +99,17 @@ async function rename(): Promise<void> {
   if (name !== null) change({ name });
 }
 
-async function remove(): Promise<void> {
+function remove(): void {
   const { id, name } = props.delivery;
-  const text = `${name} is removed. Files already written by it stay where they are.`;
-  if (!(await askSure('Delete this delivery?', text, 'Delete the delivery'))) return;
-  await notices.attempt(() => library.removeDelivery(id));
+  void bin.discard({ kind: 'deliveries', id, name });
 }
+
+const entries: readonly MenuEntry[] = [
+  { label: 'Rename', act: () => void rename() },
+  { label: 'Duplicate', act: duplicate },
+  { label: 'Earlier versions', act: () => (isLookingBack.value = true) },
+  { label: 'Delete', act: remove },
+];
 
 function duplicate(): void {
   const { name, presetId, rule: same, folder, favourite } = props.delivery;
@@ -98,7 +123,7 @@ function duplicate(): void {
 <template>
   <article class="card-plain delivery" :aria-label="delivery.name">
     <header>
-      <h2>{{ delivery.name }}</h2>
+      <h2 class="text-truncate">{{ delivery.name }}</h2>
       <button
         class="star"
         type="button"
@@ -109,32 +134,13 @@ function duplicate(): void {
       >
         <IconStarOn v-if="delivery.favourite" /><IconStar v-else />
       </button>
-      <span class="actions">
-        <button
-          class="btn btn-link"
-          type="button"
-          :aria-label="`Rename ${delivery.name}`"
-          @click="rename"
-        >
-          Rename
-        </button>
-        <button
-          class="btn btn-link"
-          type="button"
-          :aria-label="`Duplicate ${delivery.name}`"
-          @click="duplicate"
-        >
-          Duplicate
-        </button>
-        <button
-          class="btn btn-link"
-          type="button"
-          :aria-label="`Delete ${delivery.name}`"
-          @click="remove"
-        >
-          Delete
-        </button>
-      </span>
+      <MenuButton
+        class="ms-auto"
+        text="More"
+        :label="`More for ${delivery.name}`"
+        :entries="entries"
+        placement="bottom-end"
+      />
     </header>
     <p class="sentence serif">
       <template v-for="{ phrase, before, text } in phrases" :key="phrase"
@@ -158,6 +164,16 @@ function duplicate(): void {
       @close="open = null"
     />
     <p v-if="exampleText" class="quiet number example">{{ exampleText }}</p>
+    <EarlierVersions
+      v-if="isLookingBack"
+      v-slot="{ version }"
+      v-model="isLookingBack"
+      :name="delivery.name"
+      :path="`/deliveries/${delivery.id}`"
+      @taken="library.refreshDeliveries()"
+    >
+      <p class="earlier serif">{{ sentenceOf(version.value as EarlierDelivery) }}</p>
+    </EarlierVersions>
   </article>
 </template>
 
@@ -176,12 +192,6 @@ header {
   min-width: 0;
 }
 
-h2 {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-
 .star {
   background: none;
   border: 0;
@@ -190,11 +200,8 @@ h2 {
   padding: 3px;
 }
 
-.actions {
-  display: flex;
-  flex: none;
-  gap: 6px;
-  margin-left: auto;
+.earlier {
+  padding: 12px 14px 0;
 }
 
 .sentence {
@@ -216,7 +223,7 @@ h2 {
 
 .phrase:hover,
 .phrase[aria-expanded='true'] {
-  background: #f2e3c4;
+  background: var(--lc-brass-pale);
   border-bottom-style: solid;
 }
 

@@ -136,7 +136,7 @@ const entries = computed((): MenuEntry[] => [
 }
 
 .kind:hover:enabled {
-  border-color: #b9b09a;
+  border-color: var(--lc-line);
   color: var(--lc-ink);
 }
 

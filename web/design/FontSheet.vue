@@ -196,7 +196,7 @@ header {
 }
 
 .font:hover {
-  border-color: #c3b99f;
+  border-color: var(--lc-line);
 }
 
 .font[aria-selected='true'] {

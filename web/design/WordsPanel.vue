@@ -234,7 +234,7 @@ defineExpose({ missing });
 [aria-pressed='true'],
 [aria-expanded='true'] {
   background: var(--lc-paper-deep);
-  border-color: #b9b09a;
+  border-color: var(--lc-line);
 }
 
 .missing {

@@ -69,7 +69,7 @@ async function decide(take: Taken): Promise<void> {
 <style scoped>
 .question {
   align-items: center;
-  background: #f5e8cd;
+  background: var(--lc-brass-pale);
   border-left: 3px solid var(--lc-brass-light);
   display: flex;
   flex-wrap: wrap;

@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
-import type { MarkView } from '#core/contract/http';
+import type { EarlierMark, MarkView } from '#core/contract/http';
 import type { ToneChoice } from '#core/contract/preset';
 import { sharpUpTo } from '#core/mark/sharpness';
 import { useTones } from './useTones.ts';
 import { useLibrary } from '../app/library.ts';
+import { useBin } from '../app/bin.ts';
 import { useNotices } from '../app/notices.ts';
-import { askName, askSure } from '../ui/ask.ts';
+import EarlierVersions from '../app/EarlierVersions.vue';
+import { askName } from '../ui/ask.ts';
 import MenuButton, { type MenuEntry } from '../ui/MenuButton.vue';
 import SplitMark from './SplitMark.vue';
 import BoxQuestion from './BoxQuestion.vue';
@@ -18,9 +20,10 @@ import ToneSwatches from './ToneSwatches.vue';
 const props = defineProps<{ mark: MarkView }>();
 const library = useLibrary();
 const notices = useNotices();
+const bin = useBin();
 const tones = useTones();
 const tone = ref<ToneChoice>('original');
-const asking = ref<'download' | 'tone' | null>(null);
+const asking = ref<'download' | 'tone' | 'earlier' | null>(null);
 const isAsking = (what: NonNullable<typeof asking.value>) =>
   computed({
     get: () => asking.value === what,
@@ -28,6 +31,7 @@ const isAsking = (what: NonNullable<typeof asking.value>) =>
   });
 const isDownloading = isAsking('download');
 const isDropping = isAsking('tone');
+const isLookingBack = isAsking('earlier');
 const file = ref<HTMLInputElement | null>(null);
 
 const kind = computed(() => {
@@ -70,10 +74,9 @@ async function rename(): Promise<void> {
   if (name !== null) change({ name });
 }
 
-async function remove(): Promise<void> {
-  const text = `${props.mark.name} is removed from the library. The file it came from stays where it is.`;
-  if (!(await askSure('Delete this mark?', text, 'Delete the mark'))) return;
-  await notices.attempt(() => library.removeMark(props.mark.id));
+function remove(): void {
+  const { id, name } = props.mark;
+  void bin.discard({ kind: 'marks', id, name });
 }
 
 function duplicate(): void {
@@ -99,12 +102,13 @@ const entries = computed((): MenuEntry[] => [
   { label: 'Replace the artwork', act: () => file.value?.click() },
   { label: 'Duplicate', act: duplicate },
   { label: 'Rename', act: () => void rename() },
+  { label: 'Earlier versions', act: () => (asking.value = 'earlier') },
   {
     label: props.mark.retired ? 'Bring back' : 'Retire',
     act: () => change({ retired: !props.mark.retired }),
   },
   // One that is used is only retired.
-  ...(props.mark.usedBy.length === 0 ? [{ label: 'Delete', act: () => void remove() }] : []),
+  ...(props.mark.usedBy.length === 0 ? [{ label: 'Delete', act: remove }] : []),
 ]);
 </script>
 
@@ -163,6 +167,20 @@ const entries = computed((): MenuEntry[] => [
       </div>
     </div>
     <DownloadDialog v-model="isDownloading" :mark="mark" :tone="tone" />
+    <EarlierVersions
+      v-if="isLookingBack"
+      v-slot="{ version }"
+      v-model="isLookingBack"
+      :name="mark.name"
+      :path="`/marks/${mark.id}`"
+      @taken="library.refreshMarks()"
+    >
+      <SplitMark
+        class="earlier"
+        :mark="{ ...mark, ...(version.value as EarlierMark), version: version.version }"
+        tone="original"
+      />
+    </EarlierVersions>
     <ToneDropper v-model="isDropping" @picked="tone = $event" />
   </article>
 </template>
@@ -182,6 +200,11 @@ const entries = computed((): MenuEntry[] => [
   border-radius: 5px 5px 0 0;
   border-width: 0 0 1px;
   height: 136px;
+}
+
+.earlier {
+  border-width: 0 0 1px;
+  height: 110px;
 }
 
 .text {

@@ -153,7 +153,7 @@ img {
 }
 
 .chip {
-  border: 1px solid #b9b09a;
+  border: 1px solid var(--lc-line);
   border-radius: 50%;
   flex: none;
   height: 30px;

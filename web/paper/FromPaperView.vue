@@ -192,7 +192,7 @@ async function keep(name: string): Promise<void> {
 
 .welcome {
   align-items: center;
-  border: 2px dashed #c3b99f;
+  border: 2px dashed var(--lc-line);
   border-radius: 8px;
   display: flex;
   flex-direction: column;

@@ -126,7 +126,7 @@ function key(which: 'ink' | 'paper', event: KeyboardEvent): void {
 }
 
 .track {
-  background: rgb(255 253 248 / 55%);
+  background: rgb(var(--lc-veil) / 55%);
   border-radius: 3px;
   height: 100%;
   position: relative;

@@ -133,7 +133,7 @@ function key(event: KeyboardEvent): void {
 }
 
 .grip {
-  background: rgb(246 243 236 / 88%);
+  background: rgb(var(--lc-veil) / 88%);
   color: var(--lc-ink);
   cursor: grab;
   left: 8px;

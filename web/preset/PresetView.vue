@@ -8,9 +8,13 @@ import BenchTray from './bench/BenchTray.vue';
 import EmptyState from '../ui/EmptyState.vue';
 import MarkedPhoto from './MarkedPhoto.vue';
 import ReadingSign from '../readability/ReadingSign.vue';
+import EarlierVersions from '../app/EarlierVersions.vue';
+import MenuButton, { type MenuEntry } from '../ui/MenuButton.vue';
+import type { EarlierPreset } from '#core/contract/http';
+import PresetPicture from './PresetPicture.vue';
 import PresetHead from './PresetHead.vue';
 import { renamePreset, saveAsNewPreset } from './askPresetName.ts';
-import { askSure } from '../ui/ask.ts';
+import { useBin } from '../app/bin.ts';
 import { actionOf } from '../app/shortcuts.ts';
 import { fillRows } from '../ui/fillRows.ts';
 import { percentText } from '../readability/readingText.ts';
@@ -30,6 +34,7 @@ const USUAL_PHOTO = { width: 3000, height: 2000 };
 const draft = useDraft();
 const library = useLibrary();
 const notices = useNotices();
+const bin = useBin();
 const router = useRouter();
 const sync = useAdjustmentSync();
 const readings = useReadings();
@@ -81,13 +86,22 @@ function save(): void {
 async function remove(): Promise<void> {
   const { saved } = draft;
   if (!saved) return;
-  const text = `${saved.name} is removed. Photos already exported with it stay as they are.`;
-  if (!(await askSure('Delete this preset?', text, 'Delete the preset'))) return;
-  await notices.attempt(async () => {
-    await library.removePreset(saved.id);
-    await router.push('/presets');
-  });
+  const { id, name } = saved;
+  if (await bin.discard({ kind: 'presets', id, name })) await router.push('/presets');
 }
+
+function pictureOf({ markId, rule }: EarlierPreset) {
+  return { mark: library.markOf(markId), rule, photo: hard.value[0]?.photo ?? null };
+}
+
+const isLookingBack = ref(false);
+const entries = computed<readonly MenuEntry[]>(() => [
+  { label: 'Rename', act: () => void rename() },
+  { label: draft.isDirty ? 'Save as new' : 'Duplicate', act: () => void saveAsNew() },
+  { label: 'Earlier versions', act: () => (isLookingBack.value = true) },
+  { label: 'Download as a file', act: () => location.assign(`/api/presets/${props.id}/file`) },
+  { label: 'Delete', act: () => void remove() },
+]);
 
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   if (actionOf(event) === 'hide-mark') isMarkHidden.value = true;
@@ -140,20 +154,18 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
       </div>
     </div>
     <BenchTray :frame="USUAL_PHOTO" @choose="choose" @saved="choose">
-      <BenchPanel title="Keep">
+      <BenchPanel title="Preset">
         <template #end>{{
           draft.saved?.usedBy.length ? `for ${draft.saved.usedBy.join(', ')}` : ''
         }}</template>
-        <div class="links">
-          <template v-if="draft.saved">
-            <button class="btn btn-link" type="button" @click="rename">Rename</button>
-            <button class="btn btn-link" type="button" @click="saveAsNew">
-              {{ draft.isDirty ? 'Save as new' : 'Duplicate' }}
-            </button>
-            <a class="btn btn-link" :href="`/api/presets/${draft.saved.id}/file`" download>File</a>
-            <button class="btn btn-link" type="button" @click="remove">Delete</button>
-          </template>
-        </div>
+        <MenuButton
+          v-if="draft.saved"
+          class="align-self-start"
+          text="More"
+          :label="`More for ${draft.saved.name}`"
+          :entries="entries"
+          placement="top-start"
+        />
         <button
           class="btn btn-outline-secondary"
           type="button"
@@ -167,6 +179,16 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
         </BButton>
       </BenchPanel>
     </BenchTray>
+    <EarlierVersions
+      v-if="draft.saved && isLookingBack"
+      v-slot="{ version }"
+      v-model="isLookingBack"
+      :name="draft.saved.name"
+      :path="`/presets/${draft.saved.id}`"
+      @taken="library.refreshPresets()"
+    >
+      <PresetPicture v-bind="pictureOf(version.value as EarlierPreset)" />
+    </EarlierVersions>
   </div>
 </template>
 
@@ -199,7 +221,7 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
 
 .caption {
   align-items: center;
-  background: rgb(246 243 236 / 90%);
+  background: rgb(var(--lc-veil) / 90%);
   border-radius: 0 3px 0 0;
   bottom: 0;
   color: var(--lc-ink);
@@ -227,31 +249,12 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
   color: inherit;
 }
 
-.links {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0 4px;
-  margin-left: -0.35rem;
-  min-height: 26px;
-}
-
 .links .btn {
   white-space: nowrap;
 }
 
 @media (max-width: 1160px) {
-  .links {
-    gap: 0;
-  }
-
-  .links .btn {
-    --bs-btn-padding-x: 0.25rem;
-
-    font-size: 0.8125rem;
-  }
-}
-
-.go {
+  .go {
   font-size: 1rem;
   margin-top: auto;
   padding-block: 8px;

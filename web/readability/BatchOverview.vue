@@ -140,7 +140,7 @@ function pin(kind: HardKind, id: number | null): void {
 }
 
 .chip {
-  background: rgb(246 243 236 / 72%);
+  background: rgb(var(--lc-veil) / 72%);
   border: 0;
   border-radius: 12px;
   color: var(--lc-ink);
@@ -154,8 +154,8 @@ function pin(kind: HardKind, id: number | null): void {
 }
 
 .chip:disabled {
-  background: rgb(246 243 236 / 40%);
-  color: #3f5058;
+  background: rgb(var(--lc-veil) / 40%);
+  color: var(--lc-ink-quiet);
 }
 
 .chip.on {
@@ -172,7 +172,7 @@ function pin(kind: HardKind, id: number | null): void {
 }
 
 .sort {
-  background: rgb(246 243 236 / 72%);
+  background: rgb(var(--lc-veil) / 72%);
   border: 0;
   border-radius: 12px;
   color: var(--lc-ink);

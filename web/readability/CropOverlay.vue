@@ -38,7 +38,7 @@ const style = computed(() => {
 }
 
 .crop b {
-  background: rgb(246 243 236 / 92%);
+  background: rgb(var(--lc-veil) / 92%);
   border-radius: 0 0 3px;
   color: var(--lc-ink);
   font-size: 0.75rem;

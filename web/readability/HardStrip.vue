@@ -139,7 +139,7 @@ function pinTitle(item: HardView): string {
 }
 
 .pin {
-  background: rgb(246 243 236 / 88%);
+  background: rgb(var(--lc-veil) / 88%);
   border: 0;
   border-radius: 3px;
   color: var(--lc-ink);

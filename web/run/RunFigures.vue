@@ -20,7 +20,7 @@ Chart.register(BarElement, CategoryScale, LinearScale, Tooltip);
 
 /** More bars than this are thinner than a pixel; then each stands for several photos. */
 const MOST_BARS = 80;
-const BEFORE_COLOUR = '#c3b99f';
+const BEFORE_COLOUR = 'var(--lc-line)';
 const AFTER_COLOUR = '#1c7263';
 
 interface Group {
@@ -98,7 +98,7 @@ i {
 }
 
 .before {
-  background: #c3b99f;
+  background: var(--lc-line);
 }
 
 .after {

@@ -1,39 +1,31 @@
 <script setup lang="ts">
-import { ref } from 'vue';
-import { BButton } from 'bootstrap-vue-next/components/BButton';
-import type { Settings } from '#core/contract/settings';
+import { ref, watch } from 'vue';
 import { ApiError, sentenceOf } from '../api/client.ts';
 import SurroundSwitch from '../app/SurroundSwitch.vue';
 import ShortcutTable from '../app/ShortcutTable.vue';
 import ToggleField from '../ui/ToggleField.vue';
+import BinPanel from './BinPanel.vue';
 import KeyChoice from './KeyChoice.vue';
 import { useLibrary } from '../app/library.ts';
-import { useNotices } from '../app/notices.ts';
+import PickOne from '../ui/PickOne.vue';
 
 const library = useLibrary();
-const notices = useNotices();
 const name = ref(library.settings.name);
 const copyright = ref(library.settings.copyright);
 const palette = ref(library.settings.palette.map((colour) => ({ ...colour })));
 const newFolder = ref('');
-const problem = ref<string | null>(null);
 const folderProblem = ref<string | null>(null);
+const THEME_OPTIONS = [
+  { value: 'system', label: 'as the system' },
+  { value: 'light', label: 'light' },
+  { value: 'dim', label: 'dim' },
+] as const;
 
-async function save(part: Partial<Settings>): Promise<boolean> {
-  problem.value = null;
-  try {
-    await library.saveSettings(part);
-    return true;
-  } catch (error) {
-    problem.value = sentenceOf(error);
-    return false;
-  }
-}
-
-async function saveYou(): Promise<void> {
+// Saved as it is typed; a colour without a name is no tone yet.
+watch([name, copyright, palette], () => keepYou(), { deep: true });
+function keepYou(): void {
   const used = palette.value.filter((colour) => colour.name.trim() !== '');
-  const isSaved = await save({ name: name.value, copyright: copyright.value, palette: used });
-  if (isSaved) notices.done('Settings are saved.');
+  library.changeSettings({ name: name.value, copyright: copyright.value, palette: used });
 }
 
 async function addFolder(): Promise<void> {
@@ -51,7 +43,9 @@ async function addFolder(): Promise<void> {
 }
 
 function removeFolder(folder: string): void {
-  void save({ folders: library.settings.folders.filter((some) => some !== folder) });
+  library.changeSettings({
+    folders: library.settings.folders.filter((some) => some !== folder),
+  });
 }
 
 /** ©, the year and the name: what is tedious to type. */
@@ -63,10 +57,9 @@ function suggestCopyright(): void {
 <template>
   <div class="page">
     <header class="page-head"><h1>Settings</h1></header>
-    <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
     <div class="columns">
       <div class="column">
-        <form class="card-plain part" @submit.prevent="saveYou">
+        <section class="card-plain part" aria-label="You">
           <h2>You</h2>
           <label>
             <span class="form-label">Name</span>
@@ -101,14 +94,25 @@ function suggestCopyright(): void {
             >
               Add a colour
             </button>
-            <BButton class="end" variant="primary" type="submit">Save</BButton>
           </div>
-        </form>
-        <section class="card-plain part" aria-label="Surround">
-          <h2>Surround</h2>
-          <p class="quiet">What photos are judged against.</p>
-          <SurroundSwitch />
         </section>
+        <section class="card-plain part" aria-label="Look">
+          <h2>Look</h2>
+          <div class="line">
+            <span class="word quiet">theme</span>
+            <PickOne
+              label="Theme"
+              :options="THEME_OPTIONS"
+              :model-value="library.settings.theme"
+              @update:model-value="library.changeSettings({ theme: $event })"
+            />
+          </div>
+          <div class="line">
+            <span class="word quiet" title="What photos are judged against">surround</span>
+            <SurroundSwitch />
+          </div>
+        </section>
+        <BinPanel />
       </div>
       <div class="column">
         <section class="card-plain part" aria-label="Folders">
@@ -210,8 +214,8 @@ label {
   width: 40px;
 }
 
-.end {
-  margin-left: auto;
+.word {
+  width: 72px;
 }
 
 .folders {

@@ -176,7 +176,7 @@ h2 {
 .sill {
   align-items: center;
   background: var(--lc-paper-deep);
-  border: 1.5px dashed #b6ab93;
+  border: 1.5px dashed var(--lc-line);
   border-radius: 8px;
   display: flex;
   gap: 26px;
@@ -187,7 +187,7 @@ h2 {
 
 .sill.over,
 .ticket.over {
-  background: #f2e3c4;
+  background: var(--lc-brass-pale);
   border-color: var(--lc-brass);
 }
 

@@ -17,7 +17,7 @@ withDefaults(
     label?: string;
     entries: readonly MenuEntry[];
     variant?: 'link' | 'outline-secondary';
-    placement?: 'bottom-start' | 'bottom-end' | 'top-end';
+    placement?: 'bottom-start' | 'bottom-end' | 'top-start' | 'top-end';
     disabled?: boolean;
   }>(),
   { variant: 'link', placement: 'bottom-start' },

@@ -84,7 +84,7 @@ function slide(event: Event): void {
 }
 
 .ticks i {
-  background: #b9b09a;
+  background: var(--lc-line);
   bottom: 2px;
   height: 4px;
   position: absolute;
@@ -114,7 +114,7 @@ input::-webkit-slider-runnable-track {
 }
 
 input::-moz-range-track {
-  background: #cfc7b4;
+  background: var(--lc-track);
   height: 3px;
 }
 
@@ -129,7 +129,7 @@ input::-webkit-slider-thumb {
 }
 
 input:hover::-webkit-slider-thumb {
-  background: #efe3cb;
+  background: var(--lc-brass-pale);
 }
 
 /* The ring stands round what is moved. */

@@ -13,6 +13,9 @@ ALTER TABLE batches ADD COLUMN deleted_at TEXT;
 -- The batch that photos were taken out of, where a batch in the bin holds nothing but those.
 ALTER TABLE batches ADD COLUMN taken_from INTEGER;
 
+ALTER TABLE deliveries ADD COLUMN updated_at TEXT;
+UPDATE deliveries SET updated_at = created_at;
+
 -- When a version of artwork was made. NULL: before this was kept.
 ALTER TABLE artworks ADD COLUMN made_at TEXT;
 

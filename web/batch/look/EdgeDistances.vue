@@ -94,7 +94,7 @@ const text = (px: number): string => `${px.toLocaleString('en', { maximumFractio
 }
 
 .label {
-  background: rgb(246 243 236 / 92%);
+  background: rgb(var(--lc-veil) / 92%);
   border-radius: 3px;
   color: var(--lc-ink);
   font-size: 0.72rem;

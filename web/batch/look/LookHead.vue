@@ -155,7 +155,7 @@ h1 {
 
 .sign {
   align-items: center;
-  background: rgb(246 243 236 / 90%);
+  background: rgb(var(--lc-veil) / 90%);
   border: 0;
   border-radius: 12px;
   color: var(--lc-ink);

@@ -104,7 +104,7 @@ function handled(event: KeyboardEvent): void {
 <style scoped>
 .frame {
   box-shadow:
-    0 0 0 1px rgb(255 253 248 / 85%),
+    0 0 0 1px rgb(var(--lc-veil) / 85%),
     0 0 0 2px rgb(20 36 44 / 45%);
   left: 0;
   pointer-events: none;
@@ -152,7 +152,7 @@ function handled(event: KeyboardEvent): void {
 }
 
 .turn::before {
-  background: rgb(255 253 248 / 85%);
+  background: rgb(var(--lc-veil) / 85%);
   content: '';
   height: 12px;
   left: 12px;

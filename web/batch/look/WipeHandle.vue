@@ -76,7 +76,7 @@ function key(event: KeyboardEvent): void {
 }
 
 .word {
-  background: rgb(246 243 236 / 92%);
+  background: rgb(var(--lc-veil) / 92%);
   border-radius: 3px;
   color: var(--lc-ink);
   font-size: 0.72rem;

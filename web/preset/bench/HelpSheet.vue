@@ -108,8 +108,8 @@ function label(anchor: Anchor): string {
 }
 
 .frame {
-  background: #cfc8bb;
-  border: 1px solid #bdb5a4;
+  background: var(--lc-frame);
+  border: 1px solid var(--lc-line);
   flex: none;
   height: 76px;
   position: relative;

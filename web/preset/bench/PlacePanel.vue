@@ -232,8 +232,8 @@ function setOffset(axis: 'x' | 'y', value: number): void {
 }
 
 .board {
-  background: #cfc8bb;
-  border: 1px solid #bdb5a4;
+  background: var(--lc-frame);
+  border: 1px solid var(--lc-line);
   box-sizing: content-box;
   overflow: hidden;
   position: relative;
