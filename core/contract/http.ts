@@ -45,8 +45,16 @@ export const uploadQuery = z.strictObject({
 export const folderImportBody = z.strictObject({ path: folderPath });
 export const removePhotosBody = z.strictObject({ ids: z.array(id).min(1).max(20_000) });
 
-export const folderQuery = z.strictObject({ path: z.string().max(4_096).optional() });
-export const newFolderBody = z.strictObject({ path: folderPath });
+/** `anywhere`: names of folders that are not allowed yet, so that one can be chosen and allowed. */
+export const folderQuery = z.strictObject({
+  path: z.string().max(4_096).optional(),
+  anywhere: z.stringbool().default(false),
+});
+/** `allow`: it is allowed with that. */
+export const newFolderBody = z.strictObject({
+  path: folderPath,
+  allow: z.boolean().default(false),
+});
 
 const pageNumber = z.coerce.number().int().positive();
 const toneText = z.string().regex(/^(light|dark|original|[0-9a-fA-F]{6})$/);
@@ -340,11 +348,20 @@ export interface DeliveryView {
 }
 
 export interface FolderView {
-  /** Null: the list of allowed folders itself. */
+  /** Null: the places to begin with. */
   readonly path: string | null;
   readonly parent: string | null;
-  readonly folders: readonly { readonly name: string; readonly path: string }[];
+  readonly folders: readonly FolderEntry[];
   readonly photoCount: number;
+  /** May be read and written; what is not is allowed when it is chosen. */
+  readonly isAllowed: boolean;
+}
+
+export interface FolderEntry {
+  readonly name: string;
+  readonly path: string;
+  /** Of a place to begin with: home, a disk that is plugged in, used last, allowed. */
+  readonly kind?: 'home' | 'disk' | 'last' | 'allowed';
 }
 
 /** What a run would do, before anything is written. */

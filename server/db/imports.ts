@@ -40,6 +40,9 @@ export function importTable(db: Db, { stored, resolved }: OwnPaths) {
     `SELECT ${COLUMNS} FROM imports WHERE batch_id = ? ORDER BY id DESC LIMIT 1`,
   );
   const insert = db.prepare('INSERT INTO imports (batch_id, folder, created_at) VALUES (?, ?, ?)');
+  const lastFolders = db.prepare<[number], { folder: string }>(
+    'SELECT folder FROM imports GROUP BY folder ORDER BY max(id) DESC LIMIT ?',
+  );
   const insertItem = db.prepare('INSERT INTO import_items (import_id, name) VALUES (?, ?)');
   const setState = db.prepare(
     'UPDATE imports SET state = ?, problem = ?, finished_at = ? WHERE id = ?',
@@ -68,6 +71,9 @@ export function importTable(db: Db, { stored, resolved }: OwnPaths) {
   const toImport = (row: ImportRow): ImportRow => ({ ...row, folder: resolved(row.folder) });
 
   return {
+    /** Folders that were read last, newest first. */
+    lastFolders: (most: number): string[] =>
+      lastFolders.all(most).map(({ folder }) => resolved(folder)),
     get(id: number): ImportRow | null {
       const row = one.get(id);
       return row ? toImport(row) : null;

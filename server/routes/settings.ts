@@ -1,14 +1,15 @@
 import { mkdir, readdir, stat } from 'node:fs/promises';
-import { basename, dirname, isAbsolute, join } from 'node:path';
+import { basename, dirname, isAbsolute, join, resolve } from 'node:path';
 import { Router } from 'express';
 import { EXAMPLE_PHOTOS } from '#demo/examples';
-import { folderQuery, newFolderBody, type FolderView } from '#core/contract/http';
+import { folderQuery, newFolderBody, type FolderEntry, type FolderView } from '#core/contract/http';
 import { settingsBody } from '#core/contract/settings';
 import { HttpError, unusable } from '../http/errors.ts';
 import { validated } from '../http/validated.ts';
 import type { Versioned } from '../http/versionMakers.ts';
 import { PHOTO_ENDING } from '../imaging/photo/probe.ts';
 import { folderSentence } from '../imports/folderSentence.ts';
+import { diskPlaces, homePlaces } from '../storage/folderPlaces.ts';
 import { storageSentence } from '../storage/storageErrors.ts';
 import { withinTime } from '../storage/withinTime.ts';
 import type { RouteParts } from './parts.ts';
@@ -45,55 +46,78 @@ export function settingsRoutes({ tables, allowed, config, paths, versions }: Rou
   }
 
   router.get('/folders', async (request, response) => {
-    const { path } = validated(folderQuery, request.query);
-    response.json(path ? await listFolder(path) : rootFolders());
+    const { path, anywhere } = validated(folderQuery, request.query);
+    if (!path) return void response.json(await beginning());
+    const known = await allowed.resolve(path);
+    if (!known.ok && !anywhere) throw unusable(known.reason);
+    response.json(await listFolder(known.ok ? known.value : resolve(path)));
   });
 
+  /** Made because somebody typed its name; it is allowed with that, where it is asked for. */
   router.post('/folders', async (request, response) => {
-    const { path } = validated(newFolderBody, request.body);
-    const folder = await allowed.resolve(path);
-    if (!folder.ok) throw unusable(folder.reason);
+    const { path, allow } = validated(newFolderBody, request.body);
+    const known = await allowed.resolve(path);
+    if (!known.ok && !(allow && isAbsolute(path))) throw unusable(known.reason);
+    const folder = known.ok ? known.value : resolve(path);
     try {
-      await mkdir(folder.value);
+      await mkdir(folder);
     } catch (error) {
       if ((error as NodeJS.ErrnoException).code === 'EEXIST')
         throw unusable(`${path} is there already.`);
-      throw unusable(storageSentence(folder.value, error));
+      throw unusable(storageSentence(folder, error));
     }
-    response.status(201).json(await listFolder(folder.value));
+    if (!known.ok) {
+      const settings = tables.settings.get();
+      tables.settings.set({ ...settings, folders: [...settings.folders, folder] });
+      versions.note(request, versioned());
+    }
+    response.status(201).json(await listFolder(folder));
   });
 
-  function rootFolders(): FolderView {
-    const roots = allowed.list().filter((root) => ![paths.exports, EXAMPLE_PHOTOS].includes(root));
-    return {
-      path: null,
-      parent: null,
-      folders: roots.map((root) => ({ name: root, path: root })),
-      photoCount: 0,
-    };
+  /** Home, disks, what was used last, what is allowed: each once. */
+  async function beginning(): Promise<FolderView> {
+    const last = [
+      ...tables.imports.lastFolders(LAST_FOLDERS),
+      ...tables.deliveries.all().flatMap(({ folder }) => folder ?? []),
+    ];
+    const own = [paths.exports, EXAMPLE_PHOTOS];
+    const entries: FolderEntry[] = [
+      ...last.map((path) => ({ kind: 'last' as const, name: path, path })),
+      ...(await homePlaces()),
+      ...(await diskPlaces()),
+      ...allowed.list().map((path) => ({ kind: 'allowed' as const, name: path, path })),
+    ];
+    const folders = entries
+      .filter(({ path }) => !own.includes(path))
+      .filter(({ path }, index, all) => all.findIndex((some) => some.path === path) === index);
+    return { path: null, parent: null, folders, photoCount: 0, isAllowed: false };
   }
 
   async function listFolder(path: string): Promise<FolderView> {
-    const real = await allowed.resolve(path);
-    if (!real.ok) throw unusable(real.reason);
-    const entries = await readdir(real.value, { withFileTypes: true }).catch((error: unknown) => {
+    const entries = await withinTime(LOOK_MS, path, () =>
+      readdir(path, { withFileTypes: true }),
+    ).catch((error: unknown) => {
       throw unusable(folderSentence(path, error));
     });
     const visible = entries.filter((entry) => !entry.name.startsWith('.'));
-    const parent = await allowed.resolve(dirname(real.value));
+    const up = dirname(path);
     return {
-      path: real.value,
-      parent: parent.ok ? parent.value : null,
+      path,
+      parent: up === path ? null : up,
       folders: visible
         .filter((entry) => entry.isDirectory())
-        .map(({ name }) => ({ name, path: join(real.value, name) }))
+        .map(({ name }) => ({ name, path: join(path, name) }))
         .sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true })),
       photoCount: visible.filter((entry) => entry.isFile() && PHOTO_ENDING.test(entry.name)).length,
+      isAllowed: (await allowed.resolve(path)).ok,
     };
   }
 
   return router;
 }
+
+/** How many of the folders that were read last are offered. */
+const LAST_FOLDERS = 5;
 
 /** What looking at a folder may take. */
 const LOOK_MS = 10_000;

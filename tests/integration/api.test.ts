@@ -1,10 +1,10 @@
-import { existsSync, mkdirSync, symlinkSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { DEFAULT_DELIVERY } from '#core/contract/delivery';
 import type { PresetView } from '#core/contract/http';
 import { DEFAULT_RULE, presetFileSchema } from '#core/contract/preset';
-import { openHouse, type TestHouse } from '../helpers/house.ts';
+import { openHouse, temporaryFolder, type TestHouse } from '../helpers/house.ts';
 import { MARK_SVG } from '../helpers/makePhoto.ts';
 
 let test: TestHouse;
@@ -213,6 +213,25 @@ describe('folders', () => {
     ]) {
       expect((await test.api.get('/api/folders').query({ path })).status).toBe(422);
     }
+  });
+
+  it('shows folders that are not allowed where one is to be chosen, and allows what is made', async () => {
+    const away = temporaryFolder();
+    mkdirSync(join(away, 'Inner'));
+    const ask = (path: string) => test.api.get('/api/folders').query({ path, anywhere: 'true' });
+    const seen = (await ask(away).expect(200)).body;
+    expect([seen.isAllowed, seen.folders[0].name]).toEqual([false, 'Inner']);
+    const path = join(away, 'Exports');
+    expect((await test.api.post('/api/folders').send({ path })).status).toBe(422);
+    expect(existsSync(path)).toBe(false);
+    const made = await test.api.post('/api/folders').send({ path, allow: true }).expect(201);
+    expect(made.body.isAllowed).toBe(true);
+    // That folder and no other.
+    expect((await ask(away)).body.isAllowed).toBe(false);
+    const begin = (await test.api.get('/api/folders')).body.folders;
+    expect(begin).toContainEqual({ kind: 'allowed', name: path, path });
+    expect((await ask(join(away, 'nowhere'))).status).toBe(422);
+    rmSync(away, { recursive: true });
   });
 
   it('does not write deliveries outside, not even through a link', async () => {

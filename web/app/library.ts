@@ -258,6 +258,6 @@ export const useLibrary = defineStore('library', () => {
     ...{ markOf, presetOf, deliveryOf, addMark, refreshMarks, changeMark },
     ...{ replaceArtwork, decideBox, duplicateMark, takeMark },
     ...{ addPreset, savePreset, favourPreset, orderPresets },
-    ...{ addDelivery, refreshDeliveries, saveSettings },
+    ...{ addDelivery, refreshDeliveries, saveSettings, refreshSettings },
   };
 });

@@ -249,12 +249,7 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
   color: inherit;
 }
 
-.links .btn {
-  white-space: nowrap;
-}
-
-@media (max-width: 1160px) {
-  .go {
+.go {
   font-size: 1rem;
   margin-top: auto;
   padding-block: 8px;

@@ -1,51 +1,78 @@
 <script setup lang="ts">
 import { BModal } from 'bootstrap-vue-next/components/BModal';
-import { ref, watch } from 'vue';
+import { computed, ref, watch } from 'vue';
 import IconFolder from '~icons/tabler/folder';
 import IconUp from '~icons/tabler/corner-left-up';
 import type { FolderView } from '#core/contract/http';
 import { api, sentenceOf } from '../api/client.ts';
+import { useLibrary } from '../app/library.ts';
 import { counted } from '../ui/format.ts';
 
-/** Chooses a folder of the computer, inside those that the settings allow. */
+/** Chooses a folder of the computer; one that is not allowed yet is allowed with that. */
 const props = defineProps<{ title: string; action: string; mayMake?: boolean }>();
 const emit = defineEmits<{ done: [path: string] }>();
 const isOpen = defineModel<boolean>({ required: true });
 
+const PLACES = { last: 'Used last', home: 'Yours', disk: 'Disks', allowed: 'Allowed' } as const;
+
+const library = useLibrary();
 const folder = ref<FolderView | null>(null);
 const problem = ref<string | null>(null);
 const newName = ref('');
+const groups = computed(() =>
+  Object.entries(PLACES)
+    .map(([kind, word]) => ({
+      word,
+      folders: folder.value?.folders.filter((some) => some.kind === kind) ?? [],
+    }))
+    .filter(({ folders }) => folders.length > 0),
+);
+const lists = computed(() =>
+  folder.value?.path ? [{ word: null, folders: folder.value.folders }] : groups.value,
+);
 
 watch(isOpen, (open) => {
   if (open) void go(null);
 });
 
-async function go(path: string | null): Promise<void> {
+/** Does something, and says why it could not be done; what is shown stays then. */
+async function attempt(work: () => Promise<void>): Promise<void> {
   problem.value = null;
   try {
-    const query = path ? `?${new URLSearchParams({ path })}` : '';
+    await work();
+  } catch (error) {
+    problem.value = sentenceOf(error);
+  }
+}
+
+function go(path: string | null): Promise<void> {
+  return attempt(async () => {
+    const query = path ? `?${new URLSearchParams({ path, anywhere: 'true' })}` : '';
     folder.value = await api.get<FolderView>(`/folders${query}`);
-  } catch (error) {
-    problem.value = sentenceOf(error);
-  }
+  });
 }
 
-async function make(): Promise<void> {
-  if (!folder.value?.path || newName.value.trim() === '') return;
-  problem.value = null;
-  try {
-    const path = `${folder.value.path}/${newName.value.trim()}`;
-    folder.value = await api.post<FolderView>('/folders', { path });
+function make(): Promise<void> {
+  return attempt(async () => {
+    const name = newName.value.trim();
+    if (!folder.value?.path || name === '') return;
+    const path = `${folder.value.path}/${name}`;
+    folder.value = await api.post<FolderView>('/folders', { path, allow: true });
     newName.value = '';
-  } catch (error) {
-    problem.value = sentenceOf(error);
-  }
+    await library.refreshSettings();
+  });
 }
 
-function choose(): void {
-  if (!folder.value?.path) return;
-  isOpen.value = false;
-  emit('done', folder.value.path);
+function choose(): Promise<void> {
+  return attempt(async () => {
+    if (!folder.value?.path) return;
+    const { path, isAllowed } = folder.value;
+    if (!isAllowed) {
+      await library.saveSettings({ folders: [...library.settings.folders, path] });
+    }
+    isOpen.value = false;
+    emit('done', path);
+  });
 }
 </script>
 
@@ -54,25 +81,29 @@ function choose(): void {
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
     <template v-if="folder">
       <p v-if="folder.path" class="path">
+        <button class="btn btn-link" type="button" @click="go(null)">Where to begin</button>
         {{ folder.path }}
         <span class="quiet">{{ counted(folder.photoCount, 'photo') }} directly in it</span>
       </p>
-      <p v-else-if="folder.folders.length === 0" class="quiet">
-        No folder of this computer is allowed yet.
-        <RouterLink to="/settings" @click="isOpen = false">Allow one in Settings</RouterLink>
+      <div class="list">
+        <button v-if="folder.path" type="button" @click="go(folder.parent)">
+          <IconUp aria-hidden="true" /> {{ folder.parent ? 'one up' : 'where to begin' }}
+        </button>
+        <template v-for="{ word, folders } in lists" :key="word ?? ''">
+          <h3 v-if="word">{{ word }}</h3>
+          <ul>
+            <li v-for="some in folders" :key="some.path">
+              <button type="button" @click="go(some.path)">
+                <IconFolder aria-hidden="true" /> {{ some.name }}
+              </button>
+            </li>
+          </ul>
+        </template>
+        <p v-if="folder.path && folder.folders.length === 0" class="quiet">No folders in it.</p>
+      </div>
+      <p v-if="folder.path && !folder.isAllowed" class="quiet note">
+        Light Crest will be allowed to read and write in this folder. Settings takes that back.
       </p>
-      <ul class="list">
-        <li v-if="folder.path">
-          <button type="button" @click="go(folder.parent)">
-            <IconUp aria-hidden="true" /> {{ folder.parent ? 'one up' : 'all allowed folders' }}
-          </button>
-        </li>
-        <li v-for="some in folder.folders" :key="some.path">
-          <button type="button" @click="go(some.path)">
-            <IconFolder aria-hidden="true" /> {{ some.name }}
-          </button>
-        </li>
-      </ul>
       <div class="actions">
         <form v-if="props.mayMake && folder.path" class="make" @submit.prevent="make">
           <input
@@ -113,12 +144,24 @@ function choose(): void {
 }
 
 .list {
-  list-style: none;
   margin: 12px 0;
-  max-height: 320px;
+  max-height: 340px;
   min-height: 140px;
   overflow: auto;
+}
+
+.list ul {
+  list-style: none;
+  margin: 0 0 10px;
   padding: 0;
+}
+
+.list h3 {
+  color: var(--lc-ink-quiet);
+}
+
+.note {
+  margin-bottom: 10px;
 }
 
 .list button {

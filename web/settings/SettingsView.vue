@@ -5,6 +5,7 @@ import SurroundSwitch from '../app/SurroundSwitch.vue';
 import ShortcutTable from '../app/ShortcutTable.vue';
 import ToggleField from '../ui/ToggleField.vue';
 import BinPanel from './BinPanel.vue';
+import FolderPicker from './FolderPicker.vue';
 import KeyChoice from './KeyChoice.vue';
 import { useLibrary } from '../app/library.ts';
 import PickOne from '../ui/PickOne.vue';
@@ -14,6 +15,7 @@ const name = ref(library.settings.name);
 const copyright = ref(library.settings.copyright);
 const palette = ref(library.settings.palette.map((colour) => ({ ...colour })));
 const newFolder = ref('');
+const isPicking = ref(false);
 const folderProblem = ref<string | null>(null);
 const THEME_OPTIONS = [
   { value: 'system', label: 'as the system' },
@@ -150,7 +152,16 @@ function suggestCopyright(): void {
             >
               Allow
             </button>
+            <button class="btn btn-outline-secondary" type="button" @click="isPicking = true">
+              Choose
+            </button>
           </form>
+          <FolderPicker
+            v-model="isPicking"
+            title="Allow a folder"
+            action="Allow this folder"
+            may-make
+          />
           <p v-if="folderProblem" class="problem" role="alert">{{ folderProblem }}</p>
         </section>
         <section class="card-plain part" aria-label="Shortcuts">
