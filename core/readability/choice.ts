@@ -38,6 +38,16 @@ export function allowedTones(rule: PresetRule): readonly ToneChoice[] {
 }
 
 /** The anchors a rule allows, its own first, each once. */
+/** Mean L* of a photo beside which a dark mark is the plain choice. */
+const BRIGHT_LIGHTNESS = 55;
+
+/** The tone a photo would be given by its brightness alone, where nothing of it is measured. */
+export function plainTone(rule: PresetRule, lightness: number): ToneChoice {
+  const tones = allowedTones(rule);
+  const plain = lightness > BRIGHT_LIGHTNESS ? 'dark' : 'light';
+  return tones.includes(plain) ? plain : tones[0];
+}
+
 export function allowedAnchors(rule: PresetRule): readonly Anchor[] {
   return rule.fallbacks.length === 0
     ? [rule.anchor]

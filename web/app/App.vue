@@ -105,12 +105,21 @@ onServerEvent('run', (run) => {
 <style scoped>
 .app {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   grid-template-rows: var(--lc-header) minmax(0, 1fr);
   height: 100%;
 }
 
 .main {
   min-height: 0;
+  min-width: 0;
+}
+
+/* Hardly any height, as with much zoom: the view scrolls as a whole. */
+@media (max-height: 460px) {
+  .main {
+    overflow: hidden auto;
+  }
 }
 
 .main:focus {

@@ -1,10 +1,12 @@
 <script setup lang="ts">
+import { useMediaQuery } from '@vueuse/core';
 import { computed } from 'vue';
 import { useRoute } from 'vue-router';
 import IconSettings from '~icons/tabler/adjustments-horizontal';
 import { remainingText } from '../ui/format.ts';
 import { useRuns } from '../run/runs.ts';
 import CrestLogo from './CrestLogo.vue';
+import MenuButton from '../ui/MenuButton.vue';
 import ProgressRing from '../ui/ProgressRing.vue';
 import StepStrip from '../start/StepStrip.vue';
 import SavingSign from './SavingSign.vue';
@@ -17,6 +19,11 @@ const LINKS = [
   { to: '/runs', label: 'Runs', names: ['runs', 'run'] },
 ] as const;
 
+const isNarrow = useMediaQuery('(max-width: 900px)');
+const entries = [...LINKS, { to: '/settings', label: 'Settings' }].map(({ to, label }) => ({
+  to,
+  label,
+}));
 const route = useRoute();
 const runs = useRuns();
 const isHere = (names: readonly string[]): boolean => names.includes(String(route.name));
@@ -40,9 +47,9 @@ const state = computed(() => {
       class="home serif"
       :aria-current="route.name === 'start' ? 'page' : undefined"
     >
-      <CrestLogo /> Light Crest
+      <CrestLogo /> <span class="word">Light Crest</span>
     </RouterLink>
-    <nav aria-label="Main">
+    <nav v-if="!isNarrow" aria-label="Main">
       <RouterLink
         v-for="link in LINKS"
         :key="link.to"
@@ -61,7 +68,10 @@ const state = computed(() => {
       <span class="run-name">{{ current.batchName }}:</span>
       <span>{{ finished }} of {{ current.total }}, {{ state }}</span>
     </RouterLink>
-    <RouterLink to="/settings" class="settings" :class="{ here: route.name === 'settings' }">
+    <nav v-if="isNarrow" class="menu" aria-label="Main">
+      <MenuButton text="Menu" :entries="entries" placement="bottom-end" />
+    </nav>
+    <RouterLink v-else to="/settings" class="settings" :class="{ here: route.name === 'settings' }">
       <IconSettings aria-hidden="true" /> Settings
     </RouterLink>
   </header>
@@ -91,6 +101,11 @@ const state = computed(() => {
 nav {
   display: flex;
   gap: 4px;
+}
+
+.menu {
+  align-items: center;
+  margin-left: auto;
 }
 
 .link,
@@ -138,9 +153,35 @@ nav {
   text-overflow: ellipsis;
 }
 
+@media (max-width: 900px) {
+  .head {
+    gap: 12px;
+    padding: 0 12px;
+  }
+}
+
+@media (max-width: 480px) {
+  .home {
+    font-size: 1.1rem;
+    gap: 7px;
+  }
+
+  .run {
+    font-size: 0.8125rem;
+  }
+}
+
 @media (max-width: 1100px) {
   .run-name {
     display: none;
+  }
+}
+
+/* The crest stands for the name; it is still said. */
+@media (max-width: 480px) {
+  .home .word {
+    clip-path: inset(50%);
+    position: absolute;
   }
 }
 </style>

@@ -42,4 +42,11 @@ const text = computed(() => (now.value === '' ? '' : shown.value));
   height: 7px;
   width: 7px;
 }
+
+@media (max-width: 640px) {
+  .sign {
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+}
 </style>

@@ -1,9 +1,26 @@
 import { useLocalStorage, usePreferredDark } from '@vueuse/core';
-import { watch, watchEffect } from 'vue';
+import { computed, shallowRef, watch, watchEffect, type ComputedRef } from 'vue';
 import type { Settings } from '#core/contract/settings';
 import { useLibrary } from './library.ts';
 
 type Look = Pick<Settings, 'theme' | 'surround'>;
+
+/** After the page has it. */
+const isDimNow = shallowRef(false);
+
+const COLOURS = ['clear', 'faint', 'lost', 'line', 'hairline', 'ink-quiet'] as const;
+
+/** Colours of the theme for what is drawn on a canvas, which knows no variables. */
+export function useThemeColours(): ComputedRef<Record<(typeof COLOURS)[number], string>> {
+  const read = (): [string, string][] => {
+    const style = getComputedStyle(document.documentElement);
+    return COLOURS.map((name) => [name, style.getPropertyValue(`--lc-${name}`).trim()]);
+  };
+  return computed(() => {
+    void isDimNow.value;
+    return Object.fromEntries(read()) as Record<(typeof COLOURS)[number], string>;
+  });
+}
 
 /** Puts the theme and the surround onto the page; the last ones hold until the settings are there. */
 export function useTheme(): void {
@@ -22,5 +39,6 @@ export function useTheme(): void {
     const root = document.documentElement;
     root.setAttribute('data-bs-theme', isDim ? 'dark' : 'light');
     root.setAttribute('data-surround', surround);
+    isDimNow.value = isDim;
   });
 }

@@ -71,7 +71,7 @@ const entries = [
       </button>
     </span>
     <span class="end">
-      <SurroundSwitch />
+      <SurroundSwitch class="surround" />
       <MenuButton class="menu" text="Batch" :entries="entries" placement="bottom-end" />
     </span>
     <FolderPicker
@@ -142,5 +142,25 @@ h1 {
   --bs-btn-color: var(--lc-on-surround);
   --bs-btn-hover-color: var(--lc-on-surround);
   --bs-btn-active-color: var(--lc-on-surround);
+}
+
+@media (max-width: 900px) {
+  .head {
+    flex-wrap: wrap;
+    gap: 2px 12px;
+  }
+
+  .chip {
+    flex-wrap: wrap;
+    order: 1;
+    white-space: normal;
+  }
+}
+
+/* The surround is changed in the settings there. */
+@media (max-width: 640px) {
+  .surround {
+    display: none;
+  }
 }
 </style>

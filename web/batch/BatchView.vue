@@ -367,4 +367,24 @@ function isOnControl(target: EventTarget | null): boolean {
   padding-top: 12vh;
   text-align: center;
 }
+
+@media (max-width: 640px), (max-height: 700px) {
+  .wall {
+    gap: 8px;
+    padding-top: 8px;
+  }
+}
+
+@media (max-width: 640px) {
+  .wall {
+    padding-left: 10px;
+  }
+}
+
+@media (max-height: 460px) {
+  .wall {
+    grid-template-rows: auto auto 76vh;
+    height: auto;
+  }
+}
 </style>

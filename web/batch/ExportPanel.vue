@@ -27,7 +27,7 @@ const scope = computed(() =>
 </script>
 
 <template>
-  <BenchPanel title="Export">
+  <BenchPanel title="Export" :summary="library.deliveryOf(deliveryId)?.name">
     <template #end>{{ scope }}</template>
     <button
       v-if="library.deliveries.length === 0"
@@ -75,9 +75,11 @@ const scope = computed(() =>
         </button>
       </label>
     </div>
-    <BButton class="go" variant="primary" :disabled="!isReady" @click="$emit('go')">
-      Export {{ counted(files, 'file') }}
-    </BButton>
+    <template #go>
+      <BButton variant="primary" :disabled="!isReady" @click="$emit('go')">
+        Export {{ counted(files, 'file') }}
+      </BButton>
+    </template>
   </BenchPanel>
 </template>
 
@@ -127,11 +129,5 @@ const scope = computed(() =>
 
 .choice .quiet {
   font-size: 0.8125rem;
-}
-
-.go {
-  font-size: 1rem;
-  margin-top: auto;
-  padding-block: 8px;
 }
 </style>

@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue';
 import type { FinishKind } from '#core/contract/finish';
 import { useDesk } from './useDesk.ts';
 import ArtworkPanel from './ArtworkPanel.vue';
+import BenchFrame from '../ui/BenchFrame.vue';
 import FinishPanel from './FinishPanel.vue';
 import FinishSheet from './FinishSheet.vue';
 import FontSheet from './FontSheet.vue';
@@ -31,43 +32,29 @@ const finishSheet = computed<FinishKind | null>(() =>
 </script>
 
 <template>
-  <div class="work-bench" aria-label="Bench">
-    <FontSheet v-if="sheet === 'fonts' && words" :layer="words" @close="sheet = null" />
-    <LetteringSheet v-if="sheet === 'setting' && words" :layer="words" @close="sheet = null" />
-    <FinishSheet v-if="finishSheet" :kind="finishSheet" @close="sheet = null" />
-    <div class="panels">
-      <WordsPanel
-        v-if="words"
-        :key="words.id"
-        :layer="words"
-        :sheet="sheet"
-        @fonts="toggle('fonts')"
-        @setting="toggle('setting')"
-      />
-      <ShapePanel v-else-if="desk.layer.value?.kind === 'shape'" :layer="desk.layer.value" />
-      <ArtworkPanel v-else />
-      <LayerPlacePanel />
-      <LayerColourPanel />
-      <FinishPanel :open="finishSheet" @open="sheet = $event" />
-      <MarkKeepPanel />
-    </div>
-  </div>
+  <BenchFrame
+    columns="minmax(0, 1.5fr) minmax(0, 1.08fr) minmax(0, 0.8fr) minmax(0, 1.12fr) minmax(0, 0.9fr)"
+    columns-narrow="minmax(0, 1.45fr) minmax(0, 1.2fr) minmax(0, 0.8fr) minmax(0, 1.1fr) minmax(0, 0.9fr)"
+  >
+    <template #sheet>
+      <FontSheet v-if="sheet === 'fonts' && words" :layer="words" @close="sheet = null" />
+      <LetteringSheet v-if="sheet === 'setting' && words" :layer="words" @close="sheet = null" />
+      <FinishSheet v-if="finishSheet" :kind="finishSheet" @close="sheet = null" />
+    </template>
+
+    <WordsPanel
+      v-if="words"
+      :key="words.id"
+      :layer="words"
+      :sheet="sheet"
+      @fonts="toggle('fonts')"
+      @setting="toggle('setting')"
+    />
+    <ShapePanel v-else-if="desk.layer.value?.kind === 'shape'" :layer="desk.layer.value" />
+    <ArtworkPanel v-else />
+    <LayerPlacePanel />
+    <LayerColourPanel />
+    <FinishPanel :open="finishSheet" @open="sheet = $event" />
+    <MarkKeepPanel />
+  </BenchFrame>
 </template>
-
-<style scoped>
-.panels {
-  display: grid;
-  grid-template-columns:
-    minmax(0, 1.5fr) minmax(0, 1.08fr) minmax(0, 0.8fr) minmax(0, 1.12fr)
-    minmax(0, 0.9fr);
-  min-height: 178px;
-}
-
-@media (max-width: 1160px) {
-  .panels {
-    grid-template-columns:
-      minmax(0, 1.45fr) minmax(0, 1.2fr) minmax(0, 0.8fr) minmax(0, 1.1fr)
-      minmax(0, 0.9fr);
-  }
-}
-</style>

@@ -178,4 +178,28 @@ h1 {
     grid-template-columns: 250px minmax(0, 1fr) 320px;
   }
 }
+
+/* One below the other: the mark first. */
+@media (max-width: 900px) {
+  .wall {
+    display: flex;
+    flex-direction: column;
+    overflow: auto;
+  }
+
+  .wall > * {
+    flex: none;
+  }
+
+  .middle {
+    height: 62%;
+    min-height: 260px;
+    order: -1;
+  }
+
+  .head {
+    flex-wrap: wrap;
+    gap: 4px 12px;
+  }
+}
 </style>

@@ -62,7 +62,7 @@ function finish(): void {
         Redo
       </button>
     </div>
-    <BButton class="go" variant="primary" @click="finish">Done</BButton>
+    <template #go><BButton variant="primary" @click="finish">Done</BButton></template>
   </BenchPanel>
 </template>
 
@@ -107,11 +107,5 @@ function finish(): void {
 
 .redo {
   flex: none;
-}
-
-.go {
-  font-size: 1rem;
-  margin-top: auto;
-  padding-block: 7px;
 }
 </style>

@@ -130,7 +130,8 @@ function begin(label: string, design: Design): void {
 }
 
 .name input {
-  width: 280px;
+  max-width: 280px;
+  min-width: 0;
 }
 
 .about {

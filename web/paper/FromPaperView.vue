@@ -219,4 +219,30 @@ async function keep(name: string): Promise<void> {
   padding-left: 12px;
   text-align: left;
 }
+
+/* One below the other: the paper, its levels, the ink. */
+@media (max-width: 900px) {
+  .wall {
+    align-content: start;
+    grid-template-columns: minmax(0, 1fr);
+    grid-template-rows: minmax(280px, 60%) auto minmax(280px, 60%);
+    overflow: auto;
+    padding: 10px 12px;
+  }
+
+  .wall > .chart {
+    margin: 0 auto;
+    max-height: 220px;
+  }
+
+  .bring {
+    padding: 12px;
+  }
+
+  .welcome {
+    height: auto;
+    min-height: 100%;
+    padding: 20px 12px;
+  }
+}
 </style>

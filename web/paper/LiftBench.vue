@@ -6,6 +6,7 @@ import { NAME_MAX_LENGTH } from '#core/contract/preset';
 import { MOST_AMISS } from '#core/ink/liftArtwork';
 import { HISTOGRAM_TO, LEAST_APART } from '#core/ink/levels';
 import type { Lift } from './useLift.ts';
+import BenchFrame from '../ui/BenchFrame.vue';
 import BenchPanel from '../ui/BenchPanel.vue';
 import FieldRows from '../ui/FieldRows.vue';
 import { shareField, type FieldSpec } from '../ui/fields.ts';
@@ -111,7 +112,7 @@ function setLevel(which: 'ink' | 'paper', level: number): void {
 </script>
 
 <template>
-  <div class="bench work-bench" aria-label="Bench">
+  <BenchFrame columns="1.15fr 1.05fr 1.1fr 0.95fr 1.05fr">
     <BenchPanel title="Paper, ink">
       <template #end>
         <span v-if="isAutomatic">{{ evenness }}</span>
@@ -184,28 +185,20 @@ function setLevel(which: 'ink' | 'paper', level: number): void {
       />
       <span v-else class="replaces">Changes {{ replaces }}</span>
       <p class="quiet kept" :title="kept">{{ kept }}</p>
-      <BButton
-        class="go"
-        variant="primary"
-        :disabled="!ink || isKeeping || name === ''"
-        @click="emit('keep', name)"
-      >
-        {{ isKeeping ? 'Keeping' : replaces ? 'Keep changes' : 'Keep as a mark' }}
-      </BButton>
+      <template #go>
+        <BButton
+          variant="primary"
+          :disabled="!ink || isKeeping || name === ''"
+          @click="emit('keep', name)"
+        >
+          {{ isKeeping ? 'Keeping' : replaces ? 'Keep changes' : 'Keep as a mark' }}
+        </BButton>
+      </template>
     </BenchPanel>
-  </div>
+  </BenchFrame>
 </template>
 
 <style scoped>
-.bench {
-  display: grid;
-  grid-template-columns: 1.15fr 1.05fr 1.1fr 0.95fr 1.05fr;
-}
-
-.bench > * {
-  min-width: 0;
-}
-
 .again {
   align-self: flex-start;
   margin-left: -0.35rem;
@@ -237,11 +230,5 @@ function setLevel(which: 'ink' | 'paper', level: number): void {
   .ends {
     display: none;
   }
-}
-
-.go {
-  font-size: 1rem;
-  margin-top: auto;
-  padding-block: 8px;
 }
 </style>

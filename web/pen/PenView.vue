@@ -13,6 +13,7 @@ import {
 import { NAME_MAX_LENGTH } from '#core/contract/preset';
 import { freeName } from '#core/placement/suggestName';
 import { api } from '../api/client.ts';
+import BenchFrame from '../ui/BenchFrame.vue';
 import BenchPanel from '../ui/BenchPanel.vue';
 import PenSheet from './PenSheet.vue';
 import PenTry from './PenTry.vue';
@@ -162,15 +163,15 @@ useUndoKeys({ undo, redo });
         </button>
       </aside>
     </div>
-    <div class="bench work-bench" aria-label="Bench">
+    <BenchFrame columns="repeat(5, minmax(0, 1fr))">
       <BenchPanel title="Line weight">
         <FieldRows layout="bench" :fields="[FIELDS.weight]" :values="pen" @change="set" />
-        <p class="quiet">Changes what is signed already, too.</p>
+        <p class="quiet note">Changes what is signed already, too.</p>
       </BenchPanel>
       <BenchPanel title="Pressure">
         <template #end>even to lively</template>
         <FieldRows layout="bench" :fields="[FIELDS.contrast]" :values="pen" @change="set" />
-        <p class="quiet">A stylus is felt; with a mouse or finger, speed stands in for it.</p>
+        <p class="quiet note">A stylus is felt; with a mouse or finger, speed stands in for it.</p>
       </BenchPanel>
       <BenchPanel title="Smoothing">
         <template #end>as signed to smooth</template>
@@ -209,16 +210,17 @@ useUndoKeys({ undo, redo });
           :maxlength="NAME_MAX_LENGTH"
         />
         <span v-else class="quiet">Its presets stay.</span>
-        <BButton
-          class="go"
-          variant="primary"
-          :disabled="current.strokes.length === 0 || isSaving || (!mark && name === '')"
-          @click="keep"
-        >
-          {{ isSaving ? 'Keeping' : 'Keep this try' }}
-        </BButton>
+        <template #go>
+          <BButton
+            variant="primary"
+            :disabled="current.strokes.length === 0 || isSaving || (!mark && name === '')"
+            @click="keep"
+          >
+            {{ isSaving ? 'Keeping' : 'Keep this try' }}
+          </BButton>
+        </template>
       </BenchPanel>
-    </div>
+    </BenchFrame>
   </div>
 </template>
 
@@ -247,23 +249,27 @@ ul {
   padding: 3px;
 }
 
-.bench {
-  display: grid;
-  grid-template-columns: repeat(5, minmax(0, 1fr));
-}
-
 .steps {
   display: flex;
   gap: 8px;
 }
 
-.bench p {
+.note {
   font-size: 0.8125rem;
 }
 
-.go {
-  font-size: 1rem;
-  margin-top: auto;
-  padding-block: 8px;
+@media (max-width: 900px) {
+  .wall {
+    gap: 10px;
+    grid-template-columns: minmax(0, 1fr);
+    grid-template-rows: minmax(240px, 1fr) auto;
+    overflow: auto;
+    padding: 12px;
+  }
+
+  ul {
+    grid-auto-columns: 150px;
+    grid-auto-flow: column;
+  }
 }
 </style>

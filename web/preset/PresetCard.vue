@@ -1,22 +1,26 @@
 <script setup lang="ts">
+import { computed } from 'vue';
 import IconStar from '~icons/tabler/star';
 import IconStarred from '~icons/tabler/star-filled';
 import IconGrip from '~icons/tabler/grip-vertical';
 import type { PhotoView, PresetView } from '#core/contract/http';
 import { counted } from '../ui/format.ts';
 import { useLibrary } from '../app/library.ts';
+import MarkCloseUp from './MarkCloseUp.vue';
 import PresetPicture from './PresetPicture.vue';
 
 /** A preset as a picture of itself, with its name, its mark and what it is used for. */
 const props = defineProps<{
   preset: PresetView;
-  photo: PhotoView | null;
+  /** What it is shown on; null while there is none. */
+  photos: { readonly bright: PhotoView; readonly dark: PhotoView } | null;
   /** It can be dragged to another place. */
   isMovable: boolean;
 }>();
 const emit = defineEmits<{ move: [by: 1 | -1] }>();
 
 const library = useLibrary();
+const mark = computed(() => library.markOf(props.preset.markId));
 
 function toggleFavourite(): void {
   const { id, favourite } = props.preset;
@@ -32,11 +36,22 @@ function key(event: KeyboardEvent): void {
 </script>
 
 <template>
-  <article class="card-plain preset" :data-preset="preset.name">
+  <article class="card-plain preset" :class="{ photos }" :data-preset="preset.name">
     <RouterLink class="open" :to="`/presets/${preset.id}`" aria-hidden="true" tabindex="-1">
-      <PresetPicture :mark="library.markOf(preset.markId)" :rule="preset.rule" :photo="photo" />
+      <span v-if="mark && photos" class="close-ups">
+        <MarkCloseUp :mark="mark" :rule="preset.rule" :photo="photos.bright" />
+        <MarkCloseUp :mark="mark" :rule="preset.rule" :photo="photos.dark" />
+      </span>
+      <PresetPicture v-else :mark="mark" :rule="preset.rule" :photo="null" />
     </RouterLink>
     <div class="text">
+      <PresetPicture
+        v-if="photos"
+        class="whole"
+        :mark="mark"
+        :rule="preset.rule"
+        :photo="photos.bright"
+      />
       <RouterLink class="name serif" :to="`/presets/${preset.id}`" :title="preset.name">
         {{ preset.name }}
       </RouterLink>
@@ -51,8 +66,7 @@ function key(event: KeyboardEvent): void {
         <IconStarred v-if="preset.favourite" /><IconStar v-else />
       </button>
       <span class="quiet of">
-        {{ library.markOf(preset.markId)?.name
-        }}{{ preset.usedBy.length > 0 ? `; for ${preset.usedBy.join(', ')}` : '' }}
+        {{ mark?.name }}{{ preset.usedBy.length > 0 ? `; for ${preset.usedBy.join(', ')}` : '' }}
       </span>
       <span class="quiet number uses">
         {{ preset.uses > 0 ? `used in ${counted(preset.uses, 'run')}` : '' }}
@@ -84,13 +98,37 @@ function key(event: KeyboardEvent): void {
 
 .open {
   display: block;
+  position: relative;
+}
+
+.close-ups {
+  display: grid;
+  gap: 2px;
+  grid-template-columns: 1fr 1fr;
+}
+
+.close-ups > * {
+  aspect-ratio: 5 / 4;
+}
+
+/* The whole frame, small, with the place the mark has in it. */
+.whole {
+  border-radius: 2px;
+  grid-row: 1 / 3;
+  margin-right: 4px;
+  width: 66px;
 }
 
 .text {
   display: grid;
+  align-items: center;
   gap: 0 10px;
   grid-template-columns: minmax(0, 1fr) auto;
-  padding: 10px 12px 12px 16px;
+  padding: 10px 10px 10px 12px;
+}
+
+.photos .text {
+  grid-template-columns: auto minmax(0, 1fr) auto;
 }
 
 .name {

@@ -79,4 +79,17 @@ h1 {
 .figures + .end {
   margin-left: 0;
 }
+
+@media (max-width: 900px) {
+  .head {
+    flex-wrap: wrap;
+    gap: 4px 12px;
+  }
+
+  .figures {
+    flex: 1 1 auto;
+    flex-wrap: wrap;
+    margin-left: 0;
+  }
+}
 </style>

@@ -174,9 +174,11 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
         >
           Put back
         </button>
-        <BButton class="go" variant="primary" :disabled="!draft.isDirty" @click="save">
-          {{ draft.isDirty ? 'Save' : 'Saved' }}
-        </BButton>
+        <template #go>
+          <BButton variant="primary" :disabled="!draft.isDirty" @click="save">
+            {{ draft.isDirty ? 'Save' : 'Saved' }}
+          </BButton>
+        </template>
       </BenchPanel>
     </BenchTray>
     <EarlierVersions
@@ -216,6 +218,7 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
 }
 
 .hard {
+  overflow: hidden;
   position: relative;
 }
 
@@ -247,11 +250,5 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
 
 .none a {
   color: inherit;
-}
-
-.go {
-  font-size: 1rem;
-  margin-top: auto;
-  padding-block: 8px;
 }
 </style>

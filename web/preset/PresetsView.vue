@@ -2,8 +2,7 @@
 import { useFileDialog } from '@vueuse/core';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
-import type { PhotoView, PresetView } from '#core/contract/http';
-import { allowedTones } from '#core/readability/choice';
+import type { PresetView } from '#core/contract/http';
 import EmptyState from '../ui/EmptyState.vue';
 import PickOne from '../ui/PickOne.vue';
 import PresetCard from './PresetCard.vue';
@@ -72,22 +71,15 @@ useDropTarget({
   },
 });
 
-/** Mean L* of a photo on which a dark mark shows well, and of one for every other tone. */
-const BRIGHT_GROUND = 78;
-const DIM_GROUND = 36;
-
-/** Cards of one tone show the same photo, so that only the presets differ. */
-const lying = computed(() => {
-  const some = all.value.filter(({ width, height }) => width > height && width < 2 * height);
-  return some.length > 0 ? some : all.value;
+/** All cards show the same two photos, so that only the presets differ. */
+const photos = computed(() => {
+  const lying = all.value.filter(({ width, height }) => width > height && width < 2 * height);
+  const byLightness = [...(lying.length > 0 ? lying : all.value)].sort(
+    (a, b) => a.lightness - b.lightness,
+  );
+  const bright = byLightness.at(-1);
+  return bright ? { bright, dark: byLightness[0] } : null;
 });
-
-function photoFor(preset: PresetView): PhotoView | null {
-  const wanted = allowedTones(preset.rule)[0] === 'dark' ? BRIGHT_GROUND : DIM_GROUND;
-  const off = (photo: PhotoView): number => Math.abs(photo.lightness - wanted);
-  const some = lying.value;
-  return some.length > 0 ? some.reduce((a, b) => (off(b) < off(a) ? b : a)) : null;
-}
 </script>
 
 <template>
@@ -148,7 +140,7 @@ function photoFor(preset: PresetView): PhotoView | null {
         v-for="preset in shown"
         :key="preset.id"
         :preset="preset"
-        :photo="photoFor(preset)"
+        :photos="photos"
         :is-movable="order === 'own' && shown.length > 1"
         @move="move(preset, $event)"
       />
@@ -160,6 +152,6 @@ function photoFor(preset: PresetView): PhotoView | null {
 .grid {
   display: grid;
   gap: 24px;
-  grid-template-columns: repeat(auto-fill, minmax(330px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(min(300px, 100%), 1fr));
 }
 </style>

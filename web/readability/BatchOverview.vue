@@ -192,4 +192,49 @@ function pin(kind: HardKind, id: number | null): void {
     display: none;
   }
 }
+
+@media (max-width: 900px) {
+  .overview {
+    flex-direction: column;
+    align-items: stretch;
+    gap: 8px;
+  }
+
+  .hard {
+    flex: none;
+    overflow: auto hidden;
+  }
+
+  .how {
+    flex: none;
+    gap: 6px;
+    min-width: 0;
+  }
+
+  .line {
+    flex-wrap: wrap;
+  }
+}
+
+/* The wall has what room there is. */
+@media (max-width: 640px) or (max-height: 600px) {
+  .hard {
+    display: none;
+  }
+
+  .overview {
+    flex-direction: row;
+    flex-wrap: wrap;
+  }
+
+  .how {
+    display: flex;
+    flex: 1 1 auto;
+    flex-wrap: wrap;
+  }
+
+  .line:first-child {
+    flex: 1 1 300px;
+  }
+}
 </style>

@@ -11,7 +11,8 @@ import {
 } from 'chart.js';
 import { computed } from 'vue';
 import { Bar } from 'vue-chartjs';
-import { classOf, type ReadabilityClass } from '#core/readability/measure';
+import { classOf } from '#core/readability/measure';
+import { useThemeColours } from '../app/useTheme.ts';
 import { counted } from '../ui/format.ts';
 
 /** How many photos have how much of the mark's ink readable. */
@@ -21,11 +22,7 @@ const isOpen = defineModel<boolean>({ required: true });
 Chart.register(BarElement, CategoryScale, LinearScale, Tooltip);
 
 const BINS = 20;
-const COLOURS: Readonly<Record<ReadabilityClass, string>> = {
-  clear: '#1c7263',
-  faint: '#b87312',
-  lost: '#bf4630',
-};
+const colours = useThemeColours();
 
 const known = computed(() => props.shares.filter((share) => share >= 0));
 const bins = computed(() => {
@@ -38,7 +35,7 @@ const data = computed<ChartData<'bar'>>(() => ({
   datasets: [
     {
       data: bins.value,
-      backgroundColor: bins.value.map((_, bin) => COLOURS[classOf(bin / BINS + 0.001)]),
+      backgroundColor: bins.value.map((_, bin) => colours.value[classOf(bin / BINS + 0.001)]),
       barPercentage: 1,
       categoryPercentage: 0.92,
     },
@@ -52,7 +49,7 @@ const words = computed(() =>
     )
     .join(', '),
 );
-const options: ChartOptions<'bar'> = {
+const options = computed<ChartOptions<'bar'>>(() => ({
   animation: false,
   maintainAspectRatio: false,
   plugins: {
@@ -68,7 +65,7 @@ const options: ChartOptions<'bar'> = {
       border: { display: false },
       grid: { display: false },
       ticks: {
-        color: '#52676f',
+        color: colours.value['ink-quiet'],
         maxRotation: 0,
         callback: (_, bin) => (bin % 4 === 0 ? `${bin * 5} %` : ''),
       },
@@ -76,11 +73,11 @@ const options: ChartOptions<'bar'> = {
     y: {
       beginAtZero: true,
       border: { display: false },
-      grid: { color: '#e4ddcd' },
-      ticks: { color: '#52676f', precision: 0, maxTicksLimit: 5 },
+      grid: { color: colours.value.hairline },
+      ticks: { color: colours.value['ink-quiet'], precision: 0, maxTicksLimit: 5 },
     },
   },
-};
+}));
 </script>
 
 <template>

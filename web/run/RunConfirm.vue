@@ -246,4 +246,41 @@ dd.path {
   padding: 0 4px;
   vertical-align: baseline;
 }
+
+@media (max-width: 900px) {
+  .confirm {
+    grid-template-columns: minmax(0, 1fr);
+    max-height: calc(100vh - var(--lc-header) - 120px);
+    min-height: 0;
+    overflow: auto;
+    padding: 14px 16px;
+  }
+
+  .notes,
+  .go {
+    grid-column: 1;
+    grid-row: auto;
+  }
+
+  .go {
+    background: var(--lc-paper);
+    bottom: -14px;
+    padding-block: 8px;
+    position: sticky;
+  }
+
+  .go .btn {
+    flex: 1;
+  }
+}
+
+@media (max-height: 460px) {
+  .confirm {
+    max-height: none;
+  }
+
+  .go {
+    position: static;
+  }
+}
 </style>

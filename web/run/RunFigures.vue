@@ -11,6 +11,7 @@ import {
 import { computed } from 'vue';
 import { Bar } from 'vue-chartjs';
 import type { RunItemView, RunView } from '#core/contract/http';
+import { useThemeColours } from '../app/useTheme.ts';
 import { bytesText } from '../ui/format.ts';
 
 /** Bytes of each photo before and after, in the order of the run. */
@@ -20,8 +21,8 @@ Chart.register(BarElement, CategoryScale, LinearScale, Tooltip);
 
 /** More bars than this are thinner than a pixel; then each stands for several photos. */
 const MOST_BARS = 80;
-const BEFORE_COLOUR = 'var(--lc-line)';
-const AFTER_COLOUR = '#1c7263';
+
+const colours = useThemeColours();
 
 interface Group {
   label: string;
@@ -45,12 +46,20 @@ const groups = computed<Group[]>(() => {
 const data = computed<ChartData<'bar'>>(() => ({
   labels: groups.value.map((group) => group.label),
   datasets: [
-    { label: 'before', data: groups.value.map((g) => g.before), backgroundColor: BEFORE_COLOUR },
-    { label: 'after', data: groups.value.map((g) => g.after), backgroundColor: AFTER_COLOUR },
+    {
+      label: 'before',
+      data: groups.value.map((g) => g.before),
+      backgroundColor: colours.value.line,
+    },
+    {
+      label: 'after',
+      data: groups.value.map((g) => g.after),
+      backgroundColor: colours.value.clear,
+    },
   ],
 }));
 
-const options: ChartOptions<'bar'> = {
+const options = computed<ChartOptions<'bar'>>(() => ({
   animation: false,
   maintainAspectRatio: false,
   plugins: {
@@ -62,11 +71,15 @@ const options: ChartOptions<'bar'> = {
     x: { display: false },
     y: {
       border: { display: false },
-      grid: { color: '#e4ddcd' },
-      ticks: { color: '#52676f', maxTicksLimit: 4, callback: (value) => bytesText(Number(value)) },
+      grid: { color: colours.value.hairline },
+      ticks: {
+        color: colours.value['ink-quiet'],
+        maxTicksLimit: 4,
+        callback: (value) => bytesText(Number(value)),
+      },
     },
   },
-};
+}));
 </script>
 
 <template>
@@ -102,7 +115,7 @@ i {
 }
 
 .after {
-  background: #1c7263;
+  background: var(--lc-clear);
 }
 
 .chart {

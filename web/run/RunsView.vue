@@ -97,4 +97,25 @@ b {
   font-size: 1.1rem;
   font-weight: 500;
 }
+
+@media (max-width: 900px) {
+  .run {
+    gap: 4px 14px;
+    grid-template-columns: 84px minmax(0, 1fr) auto;
+  }
+
+  .cover {
+    grid-row: 1 / 3;
+  }
+
+  .text {
+    grid-column: 2 / 4;
+  }
+}
+
+@media (max-width: 480px) {
+  .when {
+    display: none;
+  }
+}
 </style>

@@ -30,7 +30,7 @@ function problemOf(typed: string): string | null {
 
 <template>
   <div class="d-flex flex-wrap align-items-center gap-2">
-    <select v-model="action" class="form-select w-auto" aria-label="What the key does">
+    <select v-model="action" class="form-select w-auto mw-100" aria-label="What the key does">
       <option v-for="some in KEY_ACTIONS" :key="some" :value="some">
         {{ ACTION_WORDS[some] }}
       </option>

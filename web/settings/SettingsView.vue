@@ -192,6 +192,7 @@ function suggestCopyright(): void {
 .part {
   display: grid;
   gap: 22px;
+  grid-template-columns: minmax(0, 1fr);
 }
 
 .part {
@@ -251,5 +252,21 @@ label {
 
 .problem {
   color: var(--lc-lost-deep);
+}
+
+@media (max-width: 900px) {
+  .columns {
+    grid-template-columns: minmax(0, 1fr);
+  }
+
+  .line {
+    flex-wrap: wrap;
+  }
+}
+
+@media (max-width: 480px) {
+  .part {
+    padding: 14px;
+  }
 }
 </style>

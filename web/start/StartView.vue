@@ -296,4 +296,28 @@ h2 {
   text-overflow: ellipsis;
   white-space: nowrap;
 }
+
+@media (max-width: 900px) {
+  .start {
+    padding: 16px 16px 40px;
+  }
+
+  .sill {
+    flex-wrap: wrap;
+    gap: 14px;
+    padding: 20px;
+  }
+
+  .words {
+    flex: 1 1 200px;
+  }
+
+  .words h1 {
+    font-size: 1.5rem;
+  }
+
+  .ways {
+    flex: 1 1 100%;
+  }
+}
 </style>

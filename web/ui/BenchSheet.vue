@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core';
-import { onBeforeUnmount, onMounted, ref } from 'vue';
+import { nextTick, onBeforeUnmount, onMounted, ref } from 'vue';
+import { useBench } from './benchFrame.ts';
 import { isModal, isTyping } from './keyTargets.ts';
 
 /**
@@ -12,15 +13,23 @@ const emit = defineEmits<{ close: [] }>();
 
 const frame = ref<HTMLElement | null>(null);
 let opener: HTMLElement | null = null;
+/** The panel it was opened from, where the bench is one row. */
+let panel: string | null = null;
 
+const bench = useBench();
 onMounted(() => {
+  panel = bench?.open.value ?? null;
+  if (bench) bench.open.value = null;
   opener = document.activeElement instanceof HTMLElement ? document.activeElement : null;
   frame.value?.focus({ preventScroll: true });
 });
 onBeforeUnmount(() => {
   const active = document.activeElement;
   const isInside = frame.value?.contains(active) === true || active === document.body;
-  if (isInside && opener?.isConnected) opener.focus({ preventScroll: true });
+  if (bench && bench.open.value === null) bench.open.value = panel;
+  void nextTick(() => {
+    if (isInside && opener?.isConnected) opener.focus({ preventScroll: true });
+  });
 });
 
 // Before the view below leaves what it has open; what is being typed is put back first.

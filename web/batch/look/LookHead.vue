@@ -217,4 +217,10 @@ h1 {
     display: none;
   }
 }
+
+@media (max-width: 900px) {
+  header {
+    flex-wrap: wrap;
+  }
+}
 </style>

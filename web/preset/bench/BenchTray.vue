@@ -3,6 +3,7 @@ import { ref } from 'vue';
 import type { Size } from '#core/placement/geometry';
 import { useBenchKeys } from './useBenchKeys.ts';
 import { useTones } from '../../mark/useTones.ts';
+import BenchFrame from '../../ui/BenchFrame.vue';
 import HelpSheet from './HelpSheet.vue';
 import MarkPanel from './MarkPanel.vue';
 import PlacePanel from './PlacePanel.vue';
@@ -25,49 +26,25 @@ useBenchKeys(() => tones.value.map((option) => option.value));
 </script>
 
 <template>
-  <div class="work-bench" aria-label="Bench">
-    <slot name="sheet" />
-    <RepeatSheet v-if="sheet === 'repeat'" @close="sheet = null" />
-    <HelpSheet v-if="sheet === 'help'" @close="sheet = null" />
-    <PresetBar @choose="$emit('choose', $event)" @saved="$emit('saved', $event)">
-      <slot name="bar" />
-    </PresetBar>
-    <div class="panels">
-      <MarkPanel />
-      <PlacePanel :frame="frame" :is-help-open="sheet === 'help'" @help="toggle('help')" />
-      <SizePanel :frame="frame" />
-      <StrengthPanel
-        :frame="frame"
-        :is-repeat-open="sheet === 'repeat'"
-        @repeat="toggle('repeat')"
-      />
-      <slot />
-    </div>
-  </div>
+  <BenchFrame
+    columns="minmax(0, 0.92fr) minmax(294px, 1.25fr) minmax(0, 1.02fr) minmax(0, 1.05fr) minmax(0, 1.2fr)"
+    columns-narrow="minmax(0, 0.8fr) 284px minmax(0, 0.92fr) minmax(0, 1.1fr) minmax(0, 1.15fr)"
+    columns-wide="minmax(0, 1fr) minmax(294px, 1fr) minmax(0, 1.1fr) minmax(0, 1.1fr) minmax(0, 1fr)"
+  >
+    <template #sheet>
+      <slot name="sheet" />
+      <RepeatSheet v-if="sheet === 'repeat'" @close="sheet = null" />
+      <HelpSheet v-if="sheet === 'help'" @close="sheet = null" />
+    </template>
+    <template #bar>
+      <PresetBar @choose="$emit('choose', $event)" @saved="$emit('saved', $event)">
+        <slot name="bar" />
+      </PresetBar>
+    </template>
+    <MarkPanel />
+    <PlacePanel :frame="frame" :is-help-open="sheet === 'help'" @help="toggle('help')" />
+    <SizePanel :frame="frame" />
+    <StrengthPanel :frame="frame" :is-repeat-open="sheet === 'repeat'" @repeat="toggle('repeat')" />
+    <slot />
+  </BenchFrame>
 </template>
-
-<style scoped>
-.panels {
-  display: grid;
-  grid-template-columns:
-    minmax(0, 0.92fr) minmax(294px, 1.25fr) minmax(0, 1.02fr) minmax(0, 1.05fr)
-    minmax(0, 1.2fr);
-  min-height: 166px;
-}
-
-@media (max-width: 1160px) {
-  .panels {
-    grid-template-columns:
-      minmax(0, 0.8fr) 284px minmax(0, 0.92fr) minmax(0, 1.1fr)
-      minmax(0, 1.15fr);
-  }
-}
-
-@media (min-width: 1700px) {
-  .panels {
-    grid-template-columns:
-      minmax(0, 1fr) minmax(294px, 1fr) minmax(0, 1.1fr) minmax(0, 1.1fr)
-      minmax(0, 1fr);
-  }
-}
-</style>

@@ -59,7 +59,7 @@ function mix(next: ToneChoice): void {
 </script>
 
 <template>
-  <BenchPanel title="Mark">
+  <BenchPanel title="Mark" :summary="draft.mark?.name">
     <template #end>
       <RouterLink v-if="choices.length === 0" to="/marks">Add a mark</RouterLink>
       <span v-else-if="draft.target" :title="draft.mark?.name">{{ draft.mark?.name }}</span>

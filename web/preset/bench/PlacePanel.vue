@@ -114,7 +114,7 @@ function setOffset(axis: 'x' | 'y', value: number): void {
 </script>
 
 <template>
-  <BenchPanel title="Place">
+  <BenchPanel title="Place" :summary="ANCHOR_WORDS[draft.rule.anchor]">
     <template #end>
       <span>{{ ANCHOR_WORDS[draft.rule.anchor] }}</span>,
       <button

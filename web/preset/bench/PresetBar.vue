@@ -167,4 +167,18 @@ async function save(): Promise<void> {
   font-size: 1.05rem;
   padding: 5px;
 }
+
+@media (max-width: 900px) {
+  .bar {
+    flex-wrap: wrap;
+    height: auto;
+    min-height: 38px;
+    padding-inline: 12px 6px;
+  }
+
+  .which {
+    flex: 1 1 140px;
+    max-width: none;
+  }
+}
 </style>

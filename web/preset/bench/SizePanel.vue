@@ -68,7 +68,7 @@ function setBasis(event: Event): void {
 </script>
 
 <template>
-  <BenchPanel title="Size">
+  <BenchPanel title="Size" :summary="`${draft.rule.size.value} ${isPixels ? 'px' : '%'}`">
     <template #end>
       <span
         class="number"
@@ -109,7 +109,7 @@ function setBasis(event: Event): void {
 
 <style scoped>
 /* Without room for both, the exact number stays. */
-@media (max-width: 1160px) {
+@media (min-width: 901px) and (max-width: 1160px) {
   .angle :deep(.slider) {
     display: none;
   }

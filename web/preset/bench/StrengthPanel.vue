@@ -42,7 +42,7 @@ function setBlend(event: Event): void {
 </script>
 
 <template>
-  <BenchPanel title="Strength">
+  <BenchPanel title="Strength" :summary="`${Math.round(draft.rule.opacity * 100)} %`">
     <RangeField
       label="Opacity"
       :model-value="draft.rule.opacity * 100"

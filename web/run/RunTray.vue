@@ -1,0 +1,194 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import type { RunItemView, RunView } from '#core/contract/http';
+import CopyButton from '../ui/CopyButton.vue';
+import { counted } from '../ui/format.ts';
+import RunFigures from './RunFigures.vue';
+
+/** What came of a run: how many files and where, their bytes, what failed, and all as one download. */
+const props = defineProps<{ run: RunView; items: readonly RunItemView[]; isUnderWay: boolean }>();
+defineEmits<{ retry: []; remove: [] }>();
+
+const written = computed(() => props.items.filter((item) => item.status === 'written'));
+const failed = computed(() => props.items.filter((item) => item.status === 'failed'));
+/** Written, but with something to know about it. */
+const noted = computed(() => props.items.filter((item) => item.note !== null));
+</script>
+
+<template>
+  <div class="tray">
+    <section class="part" aria-label="Result">
+      <h2 class="minor">Result</h2>
+      <p class="number result">
+        <b>{{ run.written }}</b> written<template v-if="run.skipped"
+          >, <b>{{ run.skipped }}</b> skipped</template
+        ><template v-if="run.failed"
+          >, <b class="bad">{{ run.failed }}</b> failed</template
+        ><template v-if="run.cancelled">, {{ run.cancelled }} not begun</template>
+      </p>
+      <p class="quiet path" :title="run.folder">{{ run.folder }}</p>
+      <div class="links">
+        <CopyButton v-if="run.written > 0" :text="run.folder" label="Copy path" />
+        <button v-if="!isUnderWay" class="btn btn-link" type="button" @click="$emit('remove')">
+          Take off the list
+        </button>
+        <RouterLink v-if="run.batchId" class="btn btn-link" :to="`/batches/${run.batchId}`"
+          >To the batch</RouterLink
+        >
+      </div>
+    </section>
+    <section class="part figures" aria-label="Before and after">
+      <RunFigures :run="run" :items="written" />
+    </section>
+    <section class="part failures" aria-label="Failed">
+      <h2 class="minor">
+        {{ failed.length > 0 ? counted(failed.length, 'photo') + ' failed' : 'Nothing failed' }}
+      </h2>
+      <ul v-if="failed.length + noted.length > 0">
+        <li v-for="item in failed" :key="item.id">{{ item.error }}</li>
+        <li v-for="item in noted" :key="item.id" class="noted">
+          {{ item.sourceName }}: {{ item.note }}
+        </li>
+      </ul>
+      <p v-else class="quiet">
+        Every file is whole: it got its name only when all of it was on the disk.
+      </p>
+      <button
+        v-if="(run.failed > 0 || run.cancelled > 0) && !isUnderWay"
+        class="btn btn-outline-secondary"
+        type="button"
+        @click="$emit('retry')"
+      >
+        {{ run.failed > 0 ? 'Retry failed' : 'Go on' }}
+      </button>
+    </section>
+    <section class="part go" aria-label="Download">
+      <h2 class="minor">Download</h2>
+      <a
+        v-if="run.written > 0"
+        class="btn btn-primary zip"
+        :class="{ waiting: isUnderWay }"
+        :href="`/api/runs/${run.id}/zip`"
+        download
+      >
+        {{ counted(run.written, 'file') }} as ZIP
+      </a>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.tray {
+  background: var(--lc-paper);
+  border-top: 1px solid var(--lc-hairline);
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1.6fr) minmax(0, 1.3fr) minmax(0, 1fr);
+  height: 176px;
+}
+
+.part {
+  border-right: 1px solid var(--lc-hairline);
+  display: flex;
+  flex-direction: column;
+  gap: 7px;
+  min-height: 0;
+  min-width: 0;
+  padding: 12px 18px;
+}
+
+.part:last-child {
+  border-right: 0;
+}
+
+.result {
+  font-size: 1rem;
+}
+
+.result b {
+  font-family: var(--lc-serif);
+  font-size: 1.5rem;
+  font-weight: 500;
+}
+
+.bad {
+  color: var(--lc-lost-deep);
+}
+
+.path {
+  flex: none;
+  font-size: 0.8125rem;
+  max-height: 2.9em;
+  overflow: hidden;
+  overflow-wrap: anywhere;
+}
+
+.links {
+  display: flex;
+  gap: 8px;
+  margin: auto 0 0 -0.35rem;
+}
+
+.failures ul {
+  color: var(--lc-lost-deep);
+  flex: 1;
+  font-size: 0.8125rem;
+  list-style: none;
+  margin: 0;
+  min-height: 0;
+  overflow: auto;
+  padding: 0;
+}
+
+.failures .btn {
+  align-self: start;
+}
+
+.zip {
+  font-size: 0.95rem;
+  margin-top: auto;
+  padding-block: 8px;
+}
+
+.zip.waiting {
+  opacity: 0.75;
+}
+
+@media (max-width: 900px) {
+  .tray {
+    grid-template-columns: repeat(2, minmax(0, 1fr));
+    height: auto;
+    max-height: 46vh;
+    overflow: auto;
+  }
+
+  .part {
+    border-bottom: 1px solid var(--lc-hairline);
+    min-height: 120px;
+  }
+}
+
+@media (max-width: 640px) {
+  .tray {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+
+@media (max-height: 700px) and (min-width: 901px) {
+  .tray {
+    height: 132px;
+  }
+
+  .part {
+    gap: 3px;
+    overflow: auto;
+    padding-block: 8px;
+  }
+}
+
+@media (max-height: 460px) {
+  .tray {
+    height: auto;
+    max-height: none;
+  }
+}
+</style>
