@@ -123,7 +123,8 @@ const LAST_FOLDERS = 5;
 const LOOK_MS = 10_000;
 
 async function folderProblem(folder: string): Promise<string | null> {
-  if (!isAbsolute(folder)) return `Expected a full path to a folder, found "${folder}".`;
+  if (!isAbsolute(folder))
+    return `"${folder}" is not the whole path of a folder. Choose it instead of typing it.`;
   try {
     const found = await withinTime(LOOK_MS, folder, () => stat(folder));
     return found.isDirectory() ? null : `${basename(folder)} is a file, not a folder.`;

@@ -53,8 +53,8 @@ export async function planRun(wish: RunWish, house: PlanningHouse): Promise<Plan
   if (photos.length === 0) {
     throw unusable(
       chosen.length > 0
-        ? 'Expected photos to export, found only such as are left out.'
-        : 'Expected photos to export, found none in this batch.',
+        ? 'All photos of it are left out.'
+        : 'There are no photos in this batch yet.',
     );
   }
 

@@ -1,8 +1,10 @@
-import { mkdtempSync, realpathSync, rmSync } from 'node:fs';
+import { cpSync, mkdtempSync, realpathSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { AxeBuilder } from '@axe-core/playwright';
 import { test as base, expect, type Page } from '@playwright/test';
+import { DEMO_FOLDER, seedDemo } from '#demo/seed';
+import { readConfig } from '#server/config';
 import { startServer } from '../helpers/serverProcess.ts';
 
 /** Each test has a server and folders of its own, and fails if the page logs an error. */
@@ -16,18 +18,21 @@ export interface App {
   readonly start: () => Promise<void>;
 }
 
-export const test = base.extend<{ app: App; isAsInstalled: boolean }>({
+export const test = base.extend<{ app: App; isAsInstalled: boolean; isDemo: boolean }>({
+  /** With the made-up season in it. */
+  isDemo: [false, { option: true }],
   /** With the deliveries that are there from the first start; most tests make their own. */
   isAsInstalled: [false, { option: true }],
-  app: async ({ isAsInstalled }, use) => {
+  app: async ({ isAsInstalled, isDemo }, use) => {
     const folder = realpathSync(mkdtempSync(join(tmpdir(), 'light-crest-e2e-')));
     const pictures = realpathSync(mkdtempSync(join(tmpdir(), 'light-crest-pictures-')));
+    if (isDemo) cpSync(await season(), folder, { recursive: true });
     let server = await startServer(folder, pictures);
     const { address } = server;
     const start = async (): Promise<void> => {
       server = await startServer(folder, pictures, new URL(address).port);
     };
-    if (!isAsInstalled) await removeDeliveries(address);
+    if (!isAsInstalled && !isDemo) await removeDeliveries(address);
     await use({ address, pictures, start, kill: () => server.kill() });
     await server.kill();
     rmSync(folder, { recursive: true, force: true });
@@ -51,6 +56,19 @@ export const test = base.extend<{ app: App; isAsInstalled: boolean }>({
     expect(errors).toEqual([]);
   },
 });
+
+let seeding: Promise<string> | null = null;
+
+/** The data of the made-up season, laid out once for all tests of a worker. */
+function season(): Promise<string> {
+  seeding ??= (async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'light-crest-season-'));
+    await seedDemo(readConfig({ LIGHT_CREST_DATA: folder, LIGHT_CREST_FOLDERS: DEMO_FOLDER }));
+    process.on('exit', () => rmSync(folder, { recursive: true, force: true }));
+    return folder;
+  })();
+  return seeding;
+}
 
 async function removeDeliveries(address: string): Promise<void> {
   const deliveries = (await (await fetch(`${address}/api/deliveries`)).json()) as { id: number }[];

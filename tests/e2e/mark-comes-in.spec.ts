@@ -60,7 +60,7 @@ test('a phone photo of paper becomes a mark, a preset and an exported photo', as
   await expect(level).not.toHaveAttribute('aria-valuenow', before ?? '');
   await page.getByRole('button', { name: 'Find again' }).first().click();
   await expect(level).toHaveAttribute('aria-valuenow', before ?? '');
-  for (const ground of ['Dark', 'Photo', 'Coverage', 'Over the paper']) {
+  for (const ground of ['Dark', 'Photo', 'In grey', 'Over the paper']) {
     await page.getByRole('radio', { name: ground, exact: true }).click();
   }
   await page.getByLabel('Show removed').check();

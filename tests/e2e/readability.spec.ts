@@ -209,7 +209,7 @@ test('other places and a halo keep marks clear, and the strip pins a photo', asy
   page,
 }) => {
   await openCorners(app, page);
-  await page.getByRole('button', { name: 'if unclear, as it is' }).click();
+  await page.getByRole('button', { name: 'if unclear: leave it' }).click();
   await page.getByRole('button', { name: 'high left' }).click();
   await expect(sign(page, 'd bright')).toHaveAttribute('data-class', 'clear');
   await expectCounts(page, 3, 0, 1);

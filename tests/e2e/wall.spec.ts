@@ -108,8 +108,8 @@ test('a preset in use is not deleted, and the page says why', async ({ app, page
   await page.getByRole('link', { name: /Low right/ }).click();
   await expect(page.getByRole('heading', { name: 'Low right' })).toBeVisible();
   await expectAccessible(page);
-  await page.getByRole('button', { name: 'Delete' }).click();
-  await page.getByRole('button', { name: 'Delete the preset' }).click();
+  await page.getByRole('button', { name: 'More for Low right' }).click();
+  await page.getByRole('menuitem', { name: 'Delete' }).click();
   await expect(page.getByText('Low right is used by the delivery Gallery.')).toBeVisible();
 });
 
@@ -146,6 +146,10 @@ test('settings keep what was entered when they are refused', async ({ app, page 
   await expect(page.getByLabel('Copyright line')).toHaveValue(
     `© ${new Date().getFullYear()} Ines Marlow`,
   );
-  await page.getByRole('button', { name: 'Save', exact: true }).click();
-  await expect(page.getByText('Settings are saved.')).toBeVisible();
+  // Saved as it is typed: leaving at once loses nothing.
+  await page.getByRole('link', { name: 'Runs' }).click();
+  await page.getByRole('link', { name: 'Settings' }).click();
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Ines Marlow');
+  await page.reload();
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Ines Marlow');
 });

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { nextTick, watch } from 'vue';
+import { spoken } from '../ui/spoken.ts';
 import { useRoute } from 'vue-router';
 
 /**
@@ -21,5 +22,8 @@ watch(
 </script>
 
 <template>
-  <p class="visually-hidden" role="status">{{ title }}</p>
+  <div>
+    <p class="visually-hidden" role="status">{{ title }}</p>
+    <p class="visually-hidden" role="status">{{ spoken }}</p>
+  </div>
 </template>

@@ -1,11 +1,8 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core';
 import { storeToRefs } from 'pinia';
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
-import type { PhotoView, Pins, RunWish } from '#core/contract/http';
+import type { PhotoView, Pins } from '#core/contract/http';
 import { resizeFrame } from '#core/delivery/resizeFrame';
-import { withSuffix } from '#core/placement/suggestName';
 import type { Dropped } from '../ui/droppedFiles.ts';
 import { sentenceOf } from '../api/client.ts';
 import BenchTray from '../preset/bench/BenchTray.vue';
@@ -17,17 +14,18 @@ import ScopePick from './ScopePick.vue';
 import BatchOverview from '../readability/BatchOverview.vue';
 import BatchHead from './BatchHead.vue';
 import CloserLook from './look/CloserLook.vue';
-import EmptyState from '../ui/EmptyState.vue';
+import EmptyWall from './EmptyWall.vue';
 import ErrorState from '../app/ErrorState.vue';
 import LandingPlace from '../ui/LandingPlace.vue';
 import PhotoNotes from './PhotoNotes.vue';
 import PhotoWall from './PhotoWall.vue';
 import RunConfirm from '../run/RunConfirm.vue';
 import UploadTray from './UploadTray.vue';
+import { useSpoken } from '../ui/spoken.ts';
 import { useDropTarget } from '../ui/windowDrop.ts';
-import { actionOf, meansSomething } from '../app/shortcuts.ts';
-import { isModal, isTyping } from '../ui/keyTargets.ts';
 import { useBenchKept } from './useBenchKept.ts';
+import { useBatchKeys } from './useBatchKeys.ts';
+import { useExport } from './useExport.ts';
 import { useInHand } from './useInHand.ts';
 import { useWallFilter } from './useWallFilter.ts';
 import { useWallSelection } from './useWallSelection.ts';
@@ -51,17 +49,14 @@ const readings = useReadings();
 const library = useLibrary();
 const notices = useNotices();
 const uploads = useUploads();
-const route = useRoute();
-const router = useRouter();
 const { photos } = storeToRefs(batches);
 
 const problem = ref<string | null>(null);
 const isLoading = ref(true);
 const deliveryId = ref<number | null>(null);
 const isLooking = ref(false);
-const isMarkHidden = ref(false);
 const landing = ref<InstanceType<typeof LandingPlace> | null>(null);
-const { show, sort, shown, adjustedCount, leftOutCount } = useWallFilter(photos);
+const { show, sort, find, shown, adjustedCount, leftOutCount } = useWallFilter(photos);
 const { selected, currentId, current, toggle, choose, selectAll, selectNone, step } =
   useWallSelection(shown, photos);
 
@@ -93,6 +88,8 @@ const { speaksToAll, inHand, told, copySource, leaveOut } = useInHand({
   ...{ photos, selected, current, isLooking },
 });
 
+useSpoken(() => (selected.value.size > 0 ? `${selected.value.size} selected` : ''));
+
 function lookAt(photo: PhotoView): void {
   currentId.value = photo.id;
   isLooking.value = true;
@@ -111,48 +108,25 @@ watch(
 const reference = computed(() => current.value ?? photos.value[0] ?? USUAL_PHOTO);
 const frame = computed(() => resizeFrame(reference.value, resize.value));
 const isWaiting = computed(() => batches.reading?.state === 'paused');
-const waitingText = computed(() => {
+const waitsFor = computed(() => {
   if (isWaiting.value) return 'The photos of this folder wait to be read';
-  return isComingIn.value ? 'The first photos are coming in' : 'Opening';
+  if (isComingIn.value) return 'The first photos are coming in';
+  return isLoading.value ? 'Opening' : null;
+});
+const emptyTitle = computed(() => {
+  if (photos.value.length === 0) return null;
+  return find.value ? 'No photo is called that' : `No photo is ${show.value}`;
+});
+function showAll(): void {
+  show.value = 'all';
+  find.value = '';
+}
+const { canExport, isConfirming, wish, goToExport, leaveConfirm } = useExport(() => props.id, {
+  ...{ photos, selected, deliveryId },
 });
 const isComingIn = computed(
   () => (uploads.isBusy && uploads.batchId === props.id) || batches.reading?.state === 'reading',
 );
-const canExport = computed(
-  () => photos.value.length > 0 && draft.baseMark !== null && deliveryId.value !== null,
-);
-const isConfirming = computed(() => route.query.confirm !== undefined && canExport.value);
-
-// A ticket names the delivery it wants in the address.
-watch(
-  () => route.query.confirm,
-  (wanted) => {
-    const delivery = library.deliveryOf(Number(wanted));
-    if (delivery) deliveryId.value = delivery.id;
-  },
-  { immediate: true },
-);
-
-const wish = computed<RunWish>(() => ({
-  batchId: props.id,
-  deliveryId: deliveryId.value ?? 0,
-  presetName: draft.isDirty && draft.saved ? withSuffix(draft.name, ', changed') : draft.name,
-  presetId: draft.presetId,
-  markId: draft.baseMark?.id ?? 0,
-  rule: draft.baseRule,
-  photoIds: selected.value.size > 0 ? [...selected.value] : null,
-}));
-
-async function goToExport(): Promise<void> {
-  // What was adjusted a moment ago belongs to the run.
-  if (canExport.value && (await sync.flush()))
-    void router.push({ query: { confirm: String(deliveryId.value) } });
-}
-
-function leaveConfirm(): void {
-  void router.replace({ query: {} });
-}
-
 function showUnclear(kind: 'faint' | 'lost'): void {
   show.value = kind;
   isLooking.value = false;
@@ -189,24 +163,6 @@ function removeSelected(): void {
   void notices.attempt(() => batches.removePhotos(ids));
 }
 
-useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-  if (event.defaultPrevented || isModal() || isTyping(event.target)) return;
-  const action = actionOf(event);
-  if (event.key.toLowerCase() === 'a' && (event.ctrlKey || event.metaKey)) selectAll();
-  else if (!meansSomething(event)) return;
-  else if (action === 'previous' || action === 'next') step(action === 'next' ? 1 : -1);
-  else if (action === 'hide-mark') isMarkHidden.value = true;
-  else if (action === 'export') void goToExport();
-  else if (action === 'leave-out') leaveOut();
-  else if (event.key === 'Escape') leaveOne();
-  else if (isOnControl(event.target)) return;
-  else if (event.key === ' ' && current.value) toggle(current.value.id);
-  else if (event.key === 'Enter' && current.value) isLooking.value = true;
-  else return;
-  event.preventDefault();
-});
-useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
-
 /** Escape leaves one thing at a time, the innermost first. */
 function leaveOne(): void {
   if (isConfirming.value) leaveConfirm();
@@ -214,11 +170,11 @@ function leaveOne(): void {
   else selectNone();
 }
 
-function isOnControl(target: EventTarget | null): boolean {
-  return (
-    target instanceof HTMLElement && target.closest('button, a, input, select, label') !== null
-  );
-}
+const { isMarkHidden } = useBatchKeys({
+  ...{ current, selectAll, toggle, step, leaveOut, leaveOne },
+  look: () => (isLooking.value = true),
+  goToExport: () => void goToExport(),
+});
 </script>
 
 <template>
@@ -241,6 +197,7 @@ function isOnControl(target: EventTarget | null): boolean {
           v-if="batches.open && !isLooking && photos.length > 0"
           v-model:show="show"
           v-model:sort="sort"
+          v-model:find="find"
           :resize="resize"
           :hide-mark="isMarkHidden"
           :current="current"
@@ -270,32 +227,15 @@ function isOnControl(target: EventTarget | null): boolean {
           @choose="choose"
           @look="isLooking = true"
         />
-        <EmptyState
-          v-else-if="photos.length > 0"
+        <EmptyWall
+          v-else
           class="stage"
-          :title="`No photo is ${show}`"
-          text="The wall shows only those, and there is none among them any more."
-        >
-          <button class="btn btn-outline-secondary" type="button" @click="show = 'all'">
-            Show all photos
-          </button>
-        </EmptyState>
-        <EmptyState
-          v-else-if="!isLoading && !isComingIn && !isWaiting"
-          class="stage"
-          title="No photos yet"
-          text="Drop photos or a folder here. They are copied in; your own files are never changed."
-        >
-          <button class="btn btn-outline-secondary" type="button" @click="landing?.chooseFiles()">
-            Choose photos
-          </button>
-          <button class="btn btn-outline-secondary" type="button" @click="landing?.chooseFolder()">
-            Choose a folder
-          </button>
-        </EmptyState>
-        <p v-else class="stage waiting">
-          {{ waitingText }}
-        </p>
+          :title="emptyTitle"
+          :waits-for="waitsFor"
+          @all="showAll"
+          @files="landing?.chooseFiles()"
+          @folder="landing?.chooseFolder()"
+        />
       </div>
       <UploadTray :batch-id="id" />
       <PhotoNotes :photos="photos" />
@@ -307,7 +247,7 @@ function isOnControl(target: EventTarget | null): boolean {
         @close="leaveConfirm"
         @show-unclear="showUnclear"
       />
-      <BenchTray v-else :frame="frame" @choose="choosePreset">
+      <BenchTray v-else :frame="frame" :inert="isLoading" @choose="choosePreset">
         <template #bar>
           <ScopePick
             v-if="inHand.length > 0"
@@ -361,11 +301,6 @@ function isOnControl(target: EventTarget | null): boolean {
 
 .stage:only-child {
   grid-row: 1 / 4;
-}
-
-.waiting {
-  padding-top: 12vh;
-  text-align: center;
 }
 
 @media (max-width: 640px), (max-height: 700px) {

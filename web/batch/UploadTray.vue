@@ -3,6 +3,7 @@ import { computed, ref } from 'vue';
 import { counted } from '../ui/format.ts';
 import { useBatches } from './batches.ts';
 import { useNotices } from '../app/notices.ts';
+import { useSpoken } from '../ui/spoken.ts';
 import { useUploads } from './uploads.ts';
 import TrayPanel from '../ui/TrayPanel.vue';
 
@@ -50,6 +51,12 @@ const refusedCount = computed(
 );
 const isShown = computed(
   () => isBusy.value || isPaused.value || refused.value.length > 0 || already.value > 0,
+);
+
+const SAID_EVERY_MS = 20_000;
+useSpoken(
+  () => (isBusy.value ? `${done.value} of ${counted(total.value, 'photo')} are in` : ''),
+  SAID_EVERY_MS,
 );
 
 function cancel(): void {

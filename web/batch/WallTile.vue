@@ -21,6 +21,8 @@ const props = defineProps<{
   hideMark: boolean;
   isSelected: boolean;
   isCurrent: boolean;
+  /** The one photo of the wall that the tab key comes to. */
+  isTabStop: boolean;
   /** Near an edge of the wall, so that what opens beside it must open inwards. */
   opens: { readonly right: boolean; readonly up: boolean };
 }>();
@@ -46,7 +48,7 @@ const signText = computed(() => {
     :class="{ selected: isSelected, current: isCurrent }"
     role="group"
     :aria-label="photo.name"
-    :tabindex="isCurrent ? 0 : -1"
+    :tabindex="isTabStop ? 0 : -1"
     :data-photo="photo.id"
     @click="$emit('choose', $event)"
     @dblclick="$emit('look')"
@@ -115,11 +117,7 @@ const signText = computed(() => {
 <style scoped>
 .tile {
   cursor: default;
-}
-
-/* What opens from a tile lies over its neighbours. */
-.tile:has(.figures) {
-  z-index: 5;
+  position: relative;
 }
 
 .tile:focus {

@@ -8,12 +8,18 @@ import { useReadings } from '../readability/readings.ts';
 /** Which photos of a batch the wall shows, and in which order. */
 
 export type WallShow = 'all' | ReadabilityClass | 'adjusted' | 'left out';
-export const WALL_SORTS = ['as taken', 'worst first', 'by shape'] as const;
+export const WALL_SORTS = ['by time', 'by name', 'by shape', 'worst first'] as const;
 export type WallSort = (typeof WALL_SORTS)[number];
+
+/** As people count: 2 before 10. */
+const NAMES = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
+const byName = (a: PhotoView, b: PhotoView): number => NAMES.compare(a.name, b.name);
 
 export function useWallFilter(photos: Ref<readonly PhotoView[]>): {
   show: Ref<WallShow>;
   sort: Ref<WallSort>;
+  /** Words that the names of the photos have to hold. */
+  find: Ref<string>;
   shown: ComputedRef<readonly PhotoView[]>;
   adjustedCount: ComputedRef<number>;
   leftOutCount: ComputedRef<number>;
@@ -21,7 +27,8 @@ export function useWallFilter(photos: Ref<readonly PhotoView[]>): {
   const draft = useDraft();
   const readings = useReadings();
   const show = ref<WallShow>('all');
-  const sort = ref<WallSort>('as taken');
+  const sort = ref<WallSort>('by time');
+  const find = ref('');
   /** By photo, as known when the hand last rested: no tile leaves from under a drag. */
   const shares = shallowRef<ReadonlyMap<number, number>>(new Map());
 
@@ -55,8 +62,13 @@ export function useWallFilter(photos: Ref<readonly PhotoView[]>): {
   }
 
   const shown = computed(() => {
-    const some = show.value === 'all' ? photos.value : photos.value.filter(isShown);
-    if (sort.value === 'as taken') return some;
+    const words = find.value.toLowerCase().split(/\s+/).filter(Boolean);
+    const isFound = ({ name }: PhotoView): boolean =>
+      words.every((word) => name.toLowerCase().includes(word));
+    const all = words.length === 0 ? photos.value : photos.value.filter(isFound);
+    const some = show.value === 'all' ? all : all.filter(isShown);
+    if (sort.value === 'by time') return some;
+    if (sort.value === 'by name') return [...some].sort(byName);
     const key =
       sort.value === 'by shape'
         ? (photo: PhotoView): number => photo.width / photo.height
@@ -69,7 +81,7 @@ export function useWallFilter(photos: Ref<readonly PhotoView[]>): {
     ).length;
 
   return {
-    ...{ show, sort, shown },
+    ...{ show, sort, find, shown },
     adjustedCount: computed(() => counted(isAdjusted)),
     leftOutCount: computed(() => counted(isLeftOut)),
   };

@@ -112,7 +112,7 @@ const entries = computed((): MenuEntry[] => [
       >
         Paste
       </button>
-      <MenuButton text="Sets" :entries="entries" :disabled="!isPossible" placement="top-end" />
+      <MenuButton text="Saved" :entries="entries" :disabled="!isPossible" placement="top-end" />
     </div>
   </BenchPanel>
 </template>

@@ -50,7 +50,7 @@ function set(name: string, part: Partial<Pick<Layer, 'colour' | 'toned' | 'opaci
         @other="set('Colour', { colour: $event })"
       />
       <ToggleField
-        label="takes part in tones"
+        label="follows the tone"
         :model-value="first.toned"
         @update:model-value="set('Tones', { toned: $event })"
       />

@@ -22,16 +22,16 @@ const MOST_UNITS = 100_000;
 const LEAST_SIDE = 0.5;
 const SIDES: readonly { side: Side; label: string; icon: typeof IconLeft }[] = [
   { side: 'left', label: 'Left edges', icon: IconLeft },
-  { side: 'centre', label: 'Centres, sideways', icon: IconCentre },
+  { side: 'centre', label: 'Centres in one column', icon: IconCentre },
   { side: 'right', label: 'Right edges', icon: IconRight },
   { side: 'top', label: 'Top edges', icon: IconTop },
-  { side: 'middle', label: 'Middles, upright', icon: IconMiddle },
+  { side: 'middle', label: 'Middles in one row', icon: IconMiddle },
   { side: 'bottom', label: 'Bottom edges', icon: IconBottom },
 ];
 
 const GAPS = [
-  { axis: 'x', label: 'Same gaps, sideways', icon: IconAcross },
-  { axis: 'y', label: 'Same gaps, downwards', icon: IconDown },
+  { axis: 'x', label: 'Same gaps from left to right', icon: IconAcross },
+  { axis: 'y', label: 'Same gaps from top to bottom', icon: IconDown },
 ] as const;
 
 const ANYWHERE = { kind: 'number', from: -MOST_UNITS, to: MOST_UNITS } as const;
@@ -88,7 +88,7 @@ function distribute(axis: 'x' | 'y'): void {
 
 <template>
   <BenchPanel title="Place">
-    <template #end>{{ frame ? 'a mark is about 1,000 long' : '' }}</template>
+    <template #end>{{ frame ? '1,000 is as long as the mark' : '' }}</template>
     <FieldRows v-if="frame" layout="columns" :fields="FIELDS" :values="values" @change="change" />
     <div class="aligns" role="group" aria-label="Align and spread">
       <button

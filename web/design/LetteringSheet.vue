@@ -69,7 +69,7 @@ const FORM: FieldSpec = {
   options: [
     { value: 'straight', label: 'straight' },
     { value: 'tapered', label: 'tapered' },
-    { value: 'flourish', label: 'own flourish' },
+    { value: 'flourish', label: 'flourish of its own' },
   ],
 };
 const WEIGHT: FieldSpec = {

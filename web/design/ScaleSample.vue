@@ -35,7 +35,7 @@ const height = computed(() => {
       <img v-if="rest" :src="rest.url" :style="style" alt="" draggable="false" />
     </span>
     <figcaption class="quiet number">
-      {{ widthPx }} px wide{{ isCut ? ', its beginning' : '' }}
+      {{ widthPx }} px wide{{ isCut ? ', the left of it' : '' }}
     </figcaption>
   </figure>
 </template>

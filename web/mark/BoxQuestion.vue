@@ -11,11 +11,11 @@ const notices = useNotices();
 
 type Taken = NonNullable<MarkBox['taken']>;
 const CHOICES: readonly { take: Taken; label: string; title: string }[] = [
-  { take: 'outside', label: 'Outside', title: 'What is enclosed by the artwork stays' },
+  { take: 'outside', label: 'Outside', title: 'Inside of letters it stays' },
   {
     take: 'everywhere',
     label: 'Everywhere',
-    title: 'Also what is enclosed, such as inside of an o',
+    title: 'Also inside of letters, as in an o',
   },
   { take: 'keep', label: 'Leave it', title: 'The box belongs to it' },
 ];

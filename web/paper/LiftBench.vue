@@ -94,9 +94,11 @@ const kept = computed(() => {
   if (settings.value.colours === 'keep') return 'Kept as pixels, in its own colours';
   if (!ink.value) return '';
   if (!outlines) return 'Outlines follow when the hand rests';
-  if (outlines.isKept) return `Kept as outlines, ${outlines.curves.toLocaleString('en')} curves`;
+  if (outlines.isKept) return 'Kept as outlines, sharp at any size';
   const lost = `${(outlines.amiss * 100).toFixed(1)} %`;
-  return outlines.amiss > MOST_AMISS ? `Kept as pixels: outlines lose ${lost}` : 'Kept as pixels';
+  return outlines.amiss > MOST_AMISS
+    ? `Kept as pixels: outlines would lose ${lost} of it`
+    : 'Kept as pixels';
 });
 const evenness = computed(() => {
   const value = props.lift.look.value?.evenness;

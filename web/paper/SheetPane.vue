@@ -63,7 +63,7 @@ function moveCorner(index: number, dxPx: number, dyPx: number, shown: Size): voi
 }
 
 const HINTS: Readonly<Record<Tool, string>> = {
-  crop: 'What lies outside of the frame is not lifted.',
+  crop: 'Only what lies inside the frame becomes the mark.',
   corners: 'Drag the four corners of the sheet to straighten it.',
   paper: 'Click on bare paper.',
   ink: 'Click where the ink is solid.',
@@ -86,7 +86,7 @@ const paper = computed(() => {
 /** What takes the tool's work back, or does it by itself. */
 const remedy = computed(() => {
   const { lift } = props;
-  if (tool.value === 'crop') return { label: 'Fit round the ink', act: () => lift.reframe({}) };
+  if (tool.value === 'crop') return { label: 'Fit to the ink', act: () => lift.reframe({}) };
   if (isDropping.value) {
     const found = { paper: null, ink: null, inkColour: null };
     return { label: 'Find both again', act: () => lift.change(found) };

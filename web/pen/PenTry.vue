@@ -29,7 +29,7 @@ const picture = computed(() => {
       type="button"
       class="drop"
       :aria-label="`Throw ${label.toLowerCase()} away`"
-      title="Throw away"
+      title="Delete this try"
       @click="$emit('drop')"
     >
       <IconX aria-hidden="true" />
@@ -39,6 +39,10 @@ const picture = computed(() => {
 
 <style scoped>
 .try {
+  /* Paper, in every theme. */
+  --lc-ink-quiet: #52676f;
+  --lc-ink: #14303d;
+
   background: #fffdf8;
   border-radius: 3px;
   height: 92px;

@@ -319,8 +319,7 @@ export const useDraft = defineStore('draft', () => {
 
   function wishNamed(newName: string) {
     const { markId, rule: wanted } = state.value;
-    if (markId === null)
-      throw new Error('Expected a mark for the preset, found none. Add one first.');
+    if (markId === null) throw new Error('A preset needs a mark. Add one first.');
     return { name: newName, markId, rule: wanted };
   }
 

@@ -6,7 +6,9 @@ import type { PhotoView, Pins } from '#core/contract/http';
 import { READABILITY_CLASSES, type ReadabilityClass } from '#core/readability/measure';
 import type { HardKind } from '#core/readability/hardPhotos';
 import { useHardPhotos } from './useHardPhotos.ts';
+import { TILE_SIZES, useTileSize } from '../batch/useTileSize.ts';
 import { WALL_SORTS, type WallShow, type WallSort } from '../batch/useWallFilter.ts';
+import { useSpoken } from '../ui/spoken.ts';
 import { useReadings } from './readings.ts';
 import HardStrip from './HardStrip.vue';
 import ReadingBar from './ReadingBar.vue';
@@ -24,12 +26,19 @@ const props = defineProps<{
 const emit = defineEmits<{ look: [photo: PhotoView]; pins: [pins: Pins] }>();
 const show = defineModel<WallShow>('show', { required: true });
 const sort = defineModel<WallSort>('sort', { required: true });
+const find = defineModel<string>('find', { required: true });
+const { size } = useTileSize();
 
 const readings = useReadings();
 const hard = useHardPhotos(() => props.pins);
 const isHistogramOpen = ref(false);
 const only = computed(() => READABILITY_CLASSES.find((kind) => kind === show.value) ?? null);
 const isMeasuring = computed(() => readings.progress < readings.photos.length);
+
+useSpoken(() => {
+  const { clear, faint, lost } = readings.counts;
+  return readings.photos.length > 0 ? `${clear} clear, ${faint} faint, ${lost} lost` : '';
+});
 
 function filter(kind: ReadabilityClass | null): void {
   show.value = kind ?? 'all';
@@ -68,8 +77,8 @@ function pin(kind: HardKind, id: number | null): void {
         <button
           class="chip icon"
           type="button"
-          title="How much of the ink reads, as a chart"
-          aria-label="How much of the ink reads, as a chart"
+          title="How much of the mark can be read, as a chart"
+          aria-label="How much of the mark can be read, as a chart"
           @click="isHistogramOpen = true"
         >
           <IconHistogram />
@@ -96,14 +105,33 @@ function pin(kind: HardKind, id: number | null): void {
         >
           {{ leftOut }} left out
         </button>
-        <select v-model="sort" class="sort" aria-label="Order of the wall">
-          <option v-for="some in WALL_SORTS" :key="some" :value="some">{{ some }}</option>
-        </select>
         <span class="progress-words number" role="status">
           <template v-if="isMeasuring">
             measured {{ readings.progress }} of {{ readings.photos.length }}
           </template>
         </span>
+      </div>
+      <div class="line">
+        <input
+          v-model="find"
+          class="find"
+          type="search"
+          placeholder="Find by name"
+          aria-label="Find photos by name"
+        />
+        <select v-model="sort" class="sort" aria-label="Order of the wall">
+          <option v-for="some in WALL_SORTS" :key="some" :value="some">{{ some }}</option>
+        </select>
+        <input
+          v-model.number="size"
+          class="size"
+          type="range"
+          aria-label="Size of the photos on the wall"
+          title="Size of the photos; also Ctrl and the wheel"
+          :min="TILE_SIZES.least"
+          :max="TILE_SIZES.most"
+          :step="TILE_SIZES.step"
+        />
       </div>
     </div>
     <ReadingHistogram v-model="isHistogramOpen" :shares="readings.shares" />
@@ -125,7 +153,7 @@ function pin(kind: HardKind, id: number | null): void {
 .how {
   display: grid;
   flex: 0 1 400px;
-  gap: 9px;
+  gap: 5px;
   min-width: 330px;
 }
 
@@ -171,6 +199,7 @@ function pin(kind: HardKind, id: number | null): void {
   padding: 4px 6px;
 }
 
+.find,
 .sort {
   background: rgb(var(--lc-veil) / 72%);
   border: 0;
@@ -178,6 +207,24 @@ function pin(kind: HardKind, id: number | null): void {
   color: var(--lc-ink);
   font-size: 0.8125rem;
   padding: 2px 6px 2px 8px;
+}
+
+.find {
+  flex: 1 1 90px;
+  min-width: 0;
+  padding-left: 11px;
+}
+
+.find::placeholder {
+  color: var(--lc-ink-quiet);
+  opacity: 1;
+}
+
+.size {
+  accent-color: var(--lc-on-surround);
+  flex: 0 1 96px;
+  height: 24px;
+  min-width: 60px;
 }
 
 .progress-words {

@@ -82,20 +82,23 @@ function fix(part: Parameters<typeof draft.adjust>[1]): void {
         <b>{{ title }}</b>
         <span class="quiet">{{ reading.isMeasured ? 'measured' : 'estimated' }}</span>
       </p>
-      <dl v-if="reading.class" class="numbers number">
-        <div>
-          <dt>of the ink reads</dt>
-          <dd>{{ percentText(reading.share) }}</dd>
-        </div>
-        <div>
-          <dt>lighter or darker than its ground</dt>
-          <dd>{{ reading.contrast.toFixed(0) }} L*</dd>
-        </div>
-        <div>
-          <dt>{{ groundWords(reading.bustle) }} ground</dt>
-          <dd>± {{ reading.bustle.toFixed(1) }} L*</dd>
-        </div>
-      </dl>
+      <p v-if="reading.class" class="number">
+        <b>{{ percentText(reading.share) }}</b> of the mark can be read, on
+        {{ groundWords(reading.bustle) }} ground.
+      </p>
+      <details v-if="reading.class">
+        <summary class="quiet">Figures</summary>
+        <dl class="numbers number">
+          <div>
+            <dt>lighter or darker than the photo there</dt>
+            <dd>{{ reading.contrast.toFixed(0) }} L*</dd>
+          </div>
+          <div>
+            <dt>how much the photo varies there</dt>
+            <dd>± {{ reading.bustle.toFixed(1) }} L*</dd>
+          </div>
+        </dl>
+      </details>
       <p v-if="reading.problem">{{ reading.problem }}</p>
       <p v-for="reason in reasons" :key="reason">{{ reason }}</p>
       <p v-if="crop !== null" class="quiet">

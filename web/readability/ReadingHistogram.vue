@@ -55,7 +55,7 @@ const options = computed<ChartOptions<'bar'>>(() => ({
   plugins: {
     tooltip: {
       callbacks: {
-        title: (items) => `${items[0]?.label} of the ink reads`,
+        title: (items) => `${items[0]?.label} of the mark can be read`,
         label: ({ raw }) => counted(Number(raw), 'photo'),
       },
     },
@@ -84,21 +84,21 @@ const options = computed<ChartOptions<'bar'>>(() => ({
   <BModal
     v-model="isOpen"
     title-tag="h2"
-    title="How much of the ink reads"
+    title="How much of the mark can be read"
     size="lg"
     centered
     no-footer
   >
     <p class="quiet">
-      {{ counted(known.length, 'photo') }}, each by the share of the ink that stands out from the
-      ground round it. From 90 % on a mark is clear, from 60 % faint, below that lost.
+      {{ counted(known.length, 'photo') }}, each by the share of the mark that stands out from the
+      photo round it. From 90 % on a mark is clear, from 60 % faint, below that lost.
     </p>
     <div class="chart">
       <Bar
         v-if="isOpen"
         :data="data"
         :options="options"
-        :aria-label="`How many photos have how much of the ink readable: ${words}`"
+        :aria-label="`On how many photos how much of the mark can be read: ${words}`"
       />
     </div>
   </BModal>

@@ -129,7 +129,8 @@ async function start(): Promise<void> {
         {{ counted(plan.leftOut, 'photo') }} {{ plan.leftOut === 1 ? 'is' : 'are' }} left out.
       </p>
       <p v-if="plan && plan.reducedBits > 0" class="note">
-        {{ counted(plan.reducedBits, 'photo') }} of more than 8 bits a channel will have 8.
+        {{ counted(plan.reducedBits, 'photo') }} of more than 8 bits a colour will have 8; PNG and
+        TIFF could keep them all.
       </p>
       <p v-if="plan && plan.undated > 0" class="note">
         {{ counted(plan.undated, 'photo') }} {{ plan.undated === 1 ? 'has' : 'have' }} no capture
@@ -140,7 +141,7 @@ async function start(): Promise<void> {
       </p>
     </div>
     <div class="go">
-      <BButton variant="outline-secondary" @click="emit('close')">Not yet</BButton>
+      <BButton variant="outline-secondary" @click="emit('close')">Cancel</BButton>
       <BButton
         variant="primary"
         :disabled="!plan || plan.problem !== null || isStarting || isStillComingIn"

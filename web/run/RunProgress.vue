@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { RunView } from '#core/contract/http';
+import { useSpoken } from '../ui/spoken.ts';
 import { counted, remainingText } from '../ui/format.ts';
 
 /** How far a run under way is, what is in its way, and what can be done about it. */
 const props = defineProps<{ run: RunView }>();
 defineEmits<{ steer: [action: 'pause' | 'resume' | 'cancel'] }>();
 
+const SAID_EVERY_MS = 30_000;
 const finished = computed(() => props.run.written + props.run.skipped + props.run.failed);
 const text = computed(() => {
   const { total, state, remainingMs } = props.run;
@@ -14,6 +16,8 @@ const text = computed(() => {
   if (state === 'paused') return `${done}, paused`;
   return remainingMs === null ? done : `${done}, ${remainingText(remainingMs)} left`;
 });
+
+useSpoken(() => text.value, SAID_EVERY_MS);
 </script>
 
 <template>

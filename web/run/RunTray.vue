@@ -62,8 +62,8 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
         {{ run.failed > 0 ? 'Retry failed' : 'Go on' }}
       </button>
     </section>
-    <section class="part go" aria-label="Download">
-      <h2 class="minor">Download</h2>
+    <section class="part go" aria-label="All files">
+      <h2 class="minor">All files</h2>
       <a
         v-if="run.written > 0"
         class="btn btn-primary zip"
@@ -71,7 +71,7 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
         :href="`/api/runs/${run.id}/zip`"
         download
       >
-        {{ counted(run.written, 'file') }} as ZIP
+        Download {{ counted(run.written, 'file') }} as ZIP
       </a>
     </section>
   </div>

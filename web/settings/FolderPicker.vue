@@ -18,6 +18,8 @@ const PLACES = { last: 'Used last', home: 'Yours', disk: 'Disks', allowed: 'Allo
 const library = useLibrary();
 const folder = ref<FolderView | null>(null);
 const problem = ref<string | null>(null);
+/** The folder that was clicked is on its way: what is shown is not chosen in its place. */
+const isBusy = ref(false);
 const newName = ref('');
 const groups = computed(() =>
   Object.entries(PLACES)
@@ -38,10 +40,13 @@ watch(isOpen, (open) => {
 /** Does something, and says why it could not be done; what is shown stays then. */
 async function attempt(work: () => Promise<void>): Promise<void> {
   problem.value = null;
+  isBusy.value = true;
   try {
     await work();
   } catch (error) {
     problem.value = sentenceOf(error);
+  } finally {
+    isBusy.value = false;
   }
 }
 
@@ -82,7 +87,7 @@ function choose(): Promise<void> {
     <template v-if="folder">
       <p v-if="folder.path" class="path">
         <button class="btn btn-link" type="button" @click="go(null)">Where to begin</button>
-        {{ folder.path }}
+        <span data-testid="folder-path">{{ folder.path }}</span>
         <span class="quiet">{{ counted(folder.photoCount, 'photo') }} directly in it</span>
       </p>
       <div class="list">
@@ -116,7 +121,12 @@ function choose(): Promise<void> {
             Make
           </button>
         </form>
-        <button class="btn btn-primary end" type="button" :disabled="!folder.path" @click="choose">
+        <button
+          class="btn btn-primary end"
+          type="button"
+          :disabled="!folder.path || isBusy"
+          @click="choose"
+        >
           {{ action }}
         </button>
       </div>

@@ -64,7 +64,7 @@ const helpText = computed(() => {
   const { fallbacks, rescue } = draft.rule;
   const places = fallbacks.length > 0 ? [counted(fallbacks.length, 'place')] : [];
   const helps = rescue === 'none' ? places : [...places, rescue];
-  return helps.length > 0 ? `else ${helps.join(', ')}` : 'if unclear, as it is';
+  return helps.length > 0 ? `else ${helps.join(', ')}` : 'if unclear: leave it';
 });
 
 const inset = computed(() => draft.rule.inset);
