@@ -151,7 +151,7 @@ test('a preset, the designer, from paper, the pen', async ({ app, page }) => {
   const named = (name: string) => page.getByRole('button', { name: new RegExp(`^${name}\\s*$`) });
   for (const name of ['Artwork', 'Shape']) await opened(page, named(name), menu(page));
   for (const layer of ['Quillon Bay', 'Outer ring', 'Marlow initials', 'The whole mark']) {
-    await page.getByText(layer, { exact: true }).first().click();
+    await page.locator(`text="${layer}" >> visible=true`).first().click();
     await expectAccessible(page);
     if (layer === 'Quillon Bay') await opened(page, named('Saved'), menu(page));
   }

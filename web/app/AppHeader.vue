@@ -44,12 +44,12 @@ const state = computed(() => {
   <header class="head">
     <RouterLink
       to="/"
-      class="home serif"
+      class="home serif align-items-center d-flex text-decoration-none text-nowrap"
       :aria-current="route.name === 'start' ? 'page' : undefined"
     >
       <CrestLogo /> <span class="word">Light Crest</span>
     </RouterLink>
-    <nav v-if="!isNarrow" aria-label="Main">
+    <nav v-if="!isNarrow" class="d-flex gap-1" aria-label="Main">
       <RouterLink
         v-for="link in LINKS"
         :key="link.to"
@@ -68,7 +68,7 @@ const state = computed(() => {
       <span class="run-name">{{ current.batchName }}:</span>
       <span>{{ finished }} of {{ current.total }}, {{ state }}</span>
     </RouterLink>
-    <nav v-if="isNarrow" class="menu" aria-label="Main">
+    <nav v-if="isNarrow" class="d-flex gap-1 align-items-center ms-auto" aria-label="Main">
       <MenuButton text="Menu" :entries="entries" placement="bottom-end" />
     </nav>
     <RouterLink v-else to="/settings" class="settings" :class="{ here: route.name === 'settings' }">
@@ -89,23 +89,9 @@ const state = computed(() => {
 }
 
 .home {
-  align-items: center;
   color: var(--lc-ink);
-  display: flex;
   font-size: 1.3rem;
   gap: 10px;
-  text-decoration: none;
-  white-space: nowrap;
-}
-
-nav {
-  display: flex;
-  gap: 4px;
-}
-
-.menu {
-  align-items: center;
-  margin-left: auto;
 }
 
 .link,

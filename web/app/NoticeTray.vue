@@ -14,13 +14,18 @@ const store = useNotices();
       </RouterLink>
       <button
         v-else-if="notice.link"
-        class="act"
+        class="act bg-transparent border-0"
         type="button"
         @click="(store.close(notice.id), notice.link.act?.())"
       >
         {{ notice.link.label }}
       </button>
-      <button class="close" type="button" aria-label="Close" @click="store.close(notice.id)">
+      <button
+        class="close align-self-center bg-transparent border-0 d-flex ms-auto"
+        type="button"
+        aria-label="Close"
+        @click="store.close(notice.id)"
+      >
         <IconClose />
       </button>
     </div>
@@ -64,19 +69,12 @@ const store = useNotices();
 }
 
 .act {
-  background: none;
-  border: 0;
   padding: 0 2px;
   text-decoration: underline;
 }
 
 .close {
-  align-self: center;
-  background: none;
-  border: 0;
   color: inherit;
-  display: flex;
-  margin-left: auto;
   padding: 2px;
 }
 </style>

@@ -8,10 +8,10 @@ const shortcuts = useShortcuts();
 <template>
   <dl class="list">
     <template v-for="{ keys, does } in shortcuts" :key="does">
-      <dt>
+      <dt class="d-flex gap-1">
         <kbd v-for="key in keys" :key="key">{{ key }}</kbd>
       </dt>
-      <dd>{{ does }}</dd>
+      <dd class="m-0">{{ does }}</dd>
     </template>
   </dl>
 </template>
@@ -22,15 +22,6 @@ const shortcuts = useShortcuts();
   display: grid;
   gap: 7px 16px;
   grid-template-columns: auto 1fr;
-  margin: 0;
-}
-
-dt {
-  display: flex;
-  gap: 4px;
-}
-
-dd {
   margin: 0;
 }
 </style>

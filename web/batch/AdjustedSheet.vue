@@ -32,14 +32,14 @@ const subject = computed(() =>
 
 <template>
   <section v-if="parts.length > 0 || source" class="sheet" aria-label="Adjusted by hand">
-    <span v-if="parts.length > 0" class="words">
+    <span v-if="parts.length > 0" class="words text-truncate">
       <b>{{ subject }}</b> {{ photos.length === 1 ? 'has' : 'have' }} of
       {{ photos.length === 1 ? 'its' : 'their' }} own:
     </span>
     <button
       v-for="{ part, count } in parts"
       :key="part"
-      class="chip"
+      class="chip align-items-center d-inline-flex"
       type="button"
       :aria-label="`Take back: ${part}`"
       :title="`Take back: ${part} follows the preset again`"
@@ -85,9 +85,6 @@ const subject = computed(() =>
 
 .words {
   max-width: 420px;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
 }
 
 .words b {
@@ -95,12 +92,10 @@ const subject = computed(() =>
 }
 
 .chip {
-  align-items: center;
   background: var(--lc-card);
   border: 1px solid var(--lc-hairline);
   border-radius: 12px;
   color: var(--lc-ink);
-  display: inline-flex;
   gap: 5px;
   padding: 1px 7px 1px 10px;
 }

@@ -49,9 +49,9 @@ const entries = [
 
 <template>
   <header class="head">
-    <h1 :title="batch.name">{{ batch.name }}</h1>
+    <h1 class="text-truncate" :title="batch.name">{{ batch.name }}</h1>
     <span class="count number">{{ counted(count, 'photo') }}</span>
-    <span v-if="selected > 0" class="chip number">
+    <span v-if="selected > 0" class="chip number d-inline-flex gap-1">
       {{ selected }} selected
       <button type="button" @click="$emit('all')">all</button>
       <button type="button" @click="$emit('none')">none</button>
@@ -95,9 +95,6 @@ const entries = [
 h1 {
   flex: 0 1 auto;
   min-width: 0;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
 }
 
 .count {
@@ -109,9 +106,7 @@ h1 {
   background: rgb(var(--lc-veil) / 78%);
   border-radius: 14px;
   color: var(--lc-ink);
-  display: inline-flex;
   font-weight: 600;
-  gap: 4px;
   padding: 2px 8px 2px 13px;
   white-space: nowrap;
 }

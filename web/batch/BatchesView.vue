@@ -41,7 +41,7 @@ onMounted(load);
         v-for="batch in batches.batches"
         :key="batch.id"
         :to="`/batches/${batch.id}`"
-        class="batch"
+        class="batch d-grid text-decoration-none"
       >
         <img
           v-if="batch.coverId"
@@ -71,8 +71,6 @@ onMounted(load);
 
 .batch {
   color: var(--lc-ink);
-  display: grid;
-  text-decoration: none;
 }
 
 img,

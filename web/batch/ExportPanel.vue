@@ -48,12 +48,21 @@ const scope = computed(() =>
           {{ delivery.name }}: {{ shortDelivery(delivery.rule) }}
         </option>
       </select>
-      <button class="change" type="button" title="Change this delivery" @click="$emit('edit')">
+      <button
+        class="change align-items-center border-0 d-flex justify-content-center p-0"
+        type="button"
+        title="Change this delivery"
+        @click="$emit('edit')"
+      >
         <IconPencil />
       </button>
     </div>
     <div v-else class="rows" role="radiogroup" aria-label="Delivery">
-      <label v-for="delivery in rows" :key="delivery.id" class="choice">
+      <label
+        v-for="delivery in rows"
+        :key="delivery.id"
+        class="choice align-items-center d-flex gap-2 text-nowrap"
+      >
         <input
           class="form-check-input"
           type="radio"
@@ -61,11 +70,11 @@ const scope = computed(() =>
           :checked="delivery.id === deliveryId"
           @change="$emit('update:deliveryId', delivery.id)"
         />
-        <span class="name text-truncate">{{ delivery.name }}</span>
+        <span class="name text-truncate fw-medium">{{ delivery.name }}</span>
         <span class="quiet number">{{ shortDelivery(delivery.rule) }}</span>
         <button
           v-if="delivery.id === deliveryId"
-          class="change ms-auto"
+          class="change ms-auto align-items-center border-0 d-flex justify-content-center p-0"
           type="button"
           :title="`Change ${delivery.name}`"
           :aria-label="`Change ${delivery.name}`"
@@ -90,12 +99,8 @@ const scope = computed(() =>
 }
 
 .choice {
-  align-items: center;
   cursor: pointer;
-  display: flex;
-  gap: 8px;
   min-width: 0;
-  white-space: nowrap;
 }
 
 .choice .form-check-input {
@@ -103,22 +108,13 @@ const scope = computed(() =>
   margin: 0;
 }
 
-.name {
-  font-weight: 500;
-}
-
 .change {
-  align-items: center;
   background: none;
-  border: 0;
   border-radius: var(--lc-radius);
   color: var(--lc-ink-quiet);
-  display: flex;
   flex: none;
   height: 24px;
-  justify-content: center;
   margin-block: -2px;
-  padding: 0;
   width: 24px;
 }
 

@@ -130,14 +130,16 @@ function close(): void {
       </template>
     </template>
     <ul v-if="isListOpen && isBusy">
-      <li v-for="item in sending" :key="item.name" class="number">
-        <span class="file">{{ item.name }}</span>
+      <li v-for="item in sending" :key="item.name" class="number align-items-center d-flex">
+        <span class="file text-truncate">{{ item.name }}</span>
         <span class="bar small"><i :style="{ width: `${item.share * 100}%` }" /></span>
         {{ Math.round(item.share * 100) }} %
       </li>
     </ul>
     <ul v-if="refused.length > 0">
-      <li v-for="item in refused" :key="item.name">{{ item.reason }}</li>
+      <li v-for="item in refused" :key="item.name" class="align-items-center d-flex">
+        {{ item.reason }}
+      </li>
     </ul>
   </TrayPanel>
 </template>
@@ -171,15 +173,10 @@ function close(): void {
 }
 
 li {
-  align-items: center;
-  display: flex;
   gap: 10px;
 }
 
 .file {
   max-width: 320px;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
 }
 </style>

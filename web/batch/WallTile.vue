@@ -70,11 +70,11 @@ const signText = computed(() => {
       />
       <IconCheck aria-hidden="true" />
     </label>
-    <span v-if="adjustment?.leftOut" class="out">left out</span>
-    <span class="signs">
+    <span v-if="adjustment?.leftOut" class="out d-grid pe-none position-absolute">left out</span>
+    <span class="signs d-flex gap-1 position-absolute">
       <span
         v-if="adjusted.length > 0"
-        class="sign adjusted"
+        class="sign adjusted align-items-center border-0 rounded-circle d-flex justify-content-center p-0"
         :title="`Adjusted by hand: ${adjusted.join(', ')}`"
         data-testid="adjusted"
       >
@@ -82,7 +82,7 @@ const signText = computed(() => {
       </span>
       <button
         v-if="reading"
-        class="sign"
+        class="sign align-items-center border-0 rounded-circle d-flex justify-content-center p-0"
         type="button"
         :tabindex="isCurrent ? 0 : -1"
         :aria-label="`${signText}: figures`"
@@ -110,7 +110,9 @@ const signText = computed(() => {
         <ReadingCard :photo="photo" :resize="resize" />
       </span>
     </span>
-    <span class="name" aria-hidden="true">{{ photo.name }}</span>
+    <span class="name text-truncate pe-none position-absolute" aria-hidden="true">{{
+      photo.name
+    }}</span>
   </div>
 </template>
 
@@ -190,25 +192,16 @@ const signText = computed(() => {
 }
 
 .signs {
-  display: flex;
-  gap: 4px;
-  position: absolute;
   right: 7px;
   top: 7px;
 }
 
 .sign {
-  align-items: center;
   background: rgb(var(--lc-veil) / 92%);
-  border: 0;
-  border-radius: 50%;
   box-shadow: 0 0 0 1px rgb(20 36 44 / 18%);
   color: var(--lc-ink);
-  display: flex;
   font-size: 14px;
   height: 22px;
-  justify-content: center;
-  padding: 0;
   width: 22px;
 }
 
@@ -255,12 +248,9 @@ button.sign:hover {
 .out {
   background: rgb(20 36 44 / 62%);
   color: #f6f3ec;
-  display: grid;
   font-size: 0.8125rem;
   inset: 0;
   place-items: center;
-  pointer-events: none;
-  position: absolute;
 }
 
 .name {
@@ -272,13 +262,8 @@ button.sign:hover {
   left: 6px;
   max-width: calc(100% - 12px);
   opacity: 0;
-  overflow: hidden;
   padding: 1px 6px;
-  pointer-events: none;
-  position: absolute;
-  text-overflow: ellipsis;
   transition: opacity var(--lc-quick);
-  white-space: nowrap;
 }
 
 .tile:hover .name {

@@ -30,7 +30,7 @@ watch(delivery, (now) => !now && emit('close'));
   <BenchSheet v-if="delivery" :label="`Delivery ${delivery.name}`" @close="emit('close')">
     <DeliveryCard
       :key="delivery.id"
-      class="card-of-bench flex-grow-1"
+      class="flex-grow-1 bg-transparent border-0 p-0"
       :delivery="delivery"
       :example="example"
       :is-new="delivery.id === newId"
@@ -40,11 +40,3 @@ watch(delivery, (now) => !now && emit('close'));
     </template>
   </BenchSheet>
 </template>
-
-<style scoped>
-.card-of-bench {
-  background: none;
-  border: 0;
-  padding: 0;
-}
-</style>

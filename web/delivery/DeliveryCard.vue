@@ -122,10 +122,10 @@ function duplicate(): void {
 
 <template>
   <article class="card-plain delivery" :aria-label="delivery.name">
-    <header>
+    <header class="align-items-center d-flex">
       <h2 class="text-truncate">{{ delivery.name }}</h2>
       <button
-        class="star"
+        class="star bg-transparent border-0 d-flex"
         type="button"
         :aria-pressed="delivery.favourite"
         :title="delivery.favourite ? 'A ticket on the start page' : 'Not on the start page'"
@@ -147,7 +147,7 @@ function duplicate(): void {
         >{{ before
         }}<button
           type="button"
-          class="phrase"
+          class="phrase p-0 text-start"
           :aria-expanded="open === phrase"
           @click="toggle(phrase)"
         >
@@ -186,17 +186,12 @@ function duplicate(): void {
 }
 
 header {
-  align-items: center;
-  display: flex;
   gap: 10px;
   min-width: 0;
 }
 
 .star {
-  background: none;
-  border: 0;
   color: var(--lc-brass);
-  display: flex;
   padding: 3px;
 }
 
@@ -217,8 +212,6 @@ header {
   color: inherit;
   font: inherit;
   line-height: 1.25;
-  padding: 0;
-  text-align: left;
 }
 
 .phrase:hover,

@@ -111,7 +111,7 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
         :model-value="rule.file.type"
         @update:model-value="setFile({ type: $event })"
       />
-      <label v-if="hasQuality" class="labelled">
+      <label v-if="hasQuality" class="align-items-center d-flex gap-2">
         quality
         <NumberField
           label="Quality"
@@ -122,7 +122,7 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
           @update:model-value="setFile({ quality: Math.round($event) })"
         />
       </label>
-      <label v-if="hasChroma" class="labelled">
+      <label v-if="hasChroma" class="align-items-center d-flex gap-2">
         colour detail
         <select
           class="form-select"
@@ -281,12 +281,6 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
   gap: 8px 18px;
   min-height: 46px;
   padding: 8px 14px;
-}
-
-.labelled {
-  align-items: center;
-  display: flex;
-  gap: 8px;
 }
 
 .form-select {

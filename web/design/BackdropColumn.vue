@@ -67,14 +67,20 @@ function take(photo: PhotoView): void {
       v-for="kind in BACKDROPS"
       :key="kind"
       type="button"
-      class="backdrop"
+      class="backdrop border-0 d-grid overflow-hidden p-0 position-relative"
       :class="kind"
       :title="photos[kind] ? `${LABELS[kind]}: ${photos[kind]?.name}. Change it` : LABELS[kind]"
       :aria-label="`${LABELS[kind]}, change it`"
       :disabled="all.length === 0"
       @click="changing = kind"
     >
-      <img v-if="photos[kind]" class="photo" :src="addressOf(kind)" alt="" draggable="false" />
+      <img
+        v-if="photos[kind]"
+        class="photo h-100 object-fit-cover position-absolute w-100"
+        :src="addressOf(kind)"
+        alt=""
+        draggable="false"
+      />
       <img v-if="rest" class="shown" :src="rest.url" :style="size" alt="" draggable="false" />
       <span v-else-if="boxes" class="shown" :style="size">
         <InkSheets
@@ -97,7 +103,7 @@ function take(photo: PhotoView): void {
       centered
       no-footer
     >
-      <div class="choices">
+      <div class="choices d-grid gap-2 overflow-auto">
         <button v-for="photo in all" :key="photo.id" type="button" @click="take(photo)">
           <img :src="photoAddress(photo, 'tile')" :alt="photo.name" loading="lazy" />
         </button>
@@ -121,16 +127,11 @@ function take(photo: PhotoView): void {
 
 .backdrop {
   background: #8a8f91;
-  border: 0;
   border-radius: 2px;
-  display: grid;
   flex: 1 1 0;
   max-height: 150px;
   min-height: 84px;
-  overflow: hidden;
-  padding: 0;
   place-items: center;
-  position: relative;
 }
 
 .backdrop.bright {
@@ -142,11 +143,7 @@ function take(photo: PhotoView): void {
 }
 
 .photo {
-  height: 100%;
   inset: 0;
-  object-fit: cover;
-  position: absolute;
-  width: 100%;
 }
 
 .shown {
@@ -159,11 +156,8 @@ function take(photo: PhotoView): void {
 }
 
 .choices {
-  display: grid;
-  gap: 8px;
   grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
   max-height: 60vh;
-  overflow: auto;
   padding: 3px;
 }
 

@@ -148,7 +148,7 @@ defineExpose({ inkBox });
       v-for="held in frames"
       :key="held.id"
       type="button"
-      class="hold"
+      class="hold bg-transparent border-0"
       :class="{ chosen: desk.chosen.value.has(held.id) }"
       :data-layer="held.id"
       :aria-label="held.name"
@@ -158,7 +158,7 @@ defineExpose({ inkBox });
       @keydown.enter.prevent="desk.choose(held.id)"
     />
     <LayerHandles ref="handles" :scale="scale" :view="view" :stage="stage" :frames="frames" />
-    <p v-if="drawn.length === 0" class="empty">
+    <p v-if="drawn.length === 0" class="empty position-absolute text-center">
       Nothing to see yet. Add words, artwork, a pen stroke or a shape on the left.
     </p>
   </div>
@@ -179,8 +179,6 @@ defineExpose({ inkBox });
 }
 
 .hold {
-  background: none;
-  border: 0;
   cursor: move;
   left: 0;
   padding: 0;
@@ -200,7 +198,5 @@ defineExpose({ inkBox });
 .empty {
   color: var(--lc-on-surround-quiet);
   inset: 45% 10% auto;
-  position: absolute;
-  text-align: center;
 }
 </style>

@@ -106,12 +106,17 @@ async function rename(): Promise<void> {
   <div v-else-if="isOpen" class="work">
     <div class="wall work-wall">
       <LayerStack />
-      <section class="middle">
-        <header class="head">
-          <button type="button" class="title" title="Rename" @click="rename">
-            <h1>{{ desk.mark.value?.name }}</h1>
+      <section class="middle d-flex flex-column">
+        <header class="head align-items-center d-flex">
+          <button
+            type="button"
+            class="title bg-transparent border-0"
+            title="Rename"
+            @click="rename"
+          >
+            <h1 class="text-truncate">{{ desk.mark.value?.name }}</h1>
           </button>
-          <span class="tones">
+          <span class="ms-auto">
             <PickOne v-model="desk.tone.value" label="Tone it is shown in" :options="toneOptions" />
           </span>
           <SurroundSwitch />
@@ -136,22 +141,16 @@ async function rename(): Promise<void> {
 }
 
 .middle {
-  display: flex;
-  flex-direction: column;
   min-height: 0;
   min-width: 0;
 }
 
 .head {
-  align-items: center;
-  display: flex;
   gap: 16px;
   padding: 8px 14px 0;
 }
 
 .title {
-  background: none;
-  border: 0;
   color: inherit;
   min-width: 0;
   padding: 2px 0;
@@ -159,13 +158,6 @@ async function rename(): Promise<void> {
 
 h1 {
   font-size: 1.1rem;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-
-.tones {
-  margin-left: auto;
 }
 
 .stage {

@@ -85,7 +85,7 @@ const entries = computed((): MenuEntry[] => [
 <template>
   <BenchPanel title="Finishes">
     <template #end>{{ target }}</template>
-    <div class="kinds">
+    <div class="kinds d-flex flex-wrap">
       <button
         v-for="kind in kinds"
         :key="kind"
@@ -100,7 +100,7 @@ const entries = computed((): MenuEntry[] => [
         {{ FINISH_LABELS[kind] }}
       </button>
     </div>
-    <div class="acts">
+    <div class="acts d-flex gap-1">
       <button type="button" class="btn btn-link" :disabled="on.size === 0" @click="copy">
         Copy
       </button>
@@ -120,8 +120,6 @@ const entries = computed((): MenuEntry[] => [
 <style scoped>
 .kinds {
   align-content: start;
-  display: flex;
-  flex-wrap: wrap;
   gap: 6px;
 }
 
@@ -158,8 +156,6 @@ const entries = computed((): MenuEntry[] => [
 }
 
 .acts {
-  display: flex;
-  gap: 4px;
   margin: auto -0.35rem 0;
 }
 </style>

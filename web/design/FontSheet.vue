@@ -103,7 +103,7 @@ function remove(family: FontView): void {
 
 <template>
   <section class="sheet" aria-label="Fonts" @keydown="key">
-    <header>
+    <header class="align-items-center d-flex mb-2">
       <input
         ref="field"
         v-model="search"
@@ -127,7 +127,13 @@ function remove(family: FontView): void {
       />
     </header>
     <p v-if="found.length === 0" class="quiet none">No font is called that.</p>
-    <div ref="list" class="list" role="listbox" aria-label="Fonts" tabindex="0">
+    <div
+      ref="list"
+      class="list d-grid overflow-auto"
+      role="listbox"
+      aria-label="Fonts"
+      tabindex="0"
+    >
       <div
         v-for="family in found"
         :key="family.id"
@@ -138,7 +144,7 @@ function remove(family: FontView): void {
         @click="choose(family)"
       >
         <FontSample class="sample" :family="family" :text="sample" />
-        <span class="label">
+        <span class="label align-items-baseline d-flex justify-content-between">
           <span class="name">{{ family.name }}</span>
           <span class="quiet">{{ KIND_LABELS[family.kind] }}</span>
           <button
@@ -163,10 +169,7 @@ function remove(family: FontView): void {
 }
 
 header {
-  align-items: center;
-  display: flex;
   gap: 14px;
-  margin-bottom: 8px;
 }
 
 .search {
@@ -178,11 +181,9 @@ header {
 }
 
 .list {
-  display: grid;
   gap: 6px;
   grid-template-columns: repeat(3, minmax(0, 1fr));
   max-height: 246px;
-  overflow: auto;
   padding: 2px;
 }
 
@@ -210,11 +211,8 @@ header {
 }
 
 .label {
-  align-items: baseline;
-  display: flex;
   font-size: 0.8125rem;
   gap: 10px;
-  justify-content: space-between;
 }
 
 .take {

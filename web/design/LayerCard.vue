@@ -35,7 +35,7 @@ function set(name: string, part: Partial<Pick<Layer, 'hidden' | 'locked'>>): voi
     <span class="grip" aria-hidden="true"><IconGrip /></span>
     <button
       type="button"
-      class="card-name"
+      class="card-name align-items-center bg-transparent border-0 d-flex p-1 text-start"
       :aria-pressed="chosen"
       :title="layer.name"
       @click="$emit('choose', $event)"
@@ -43,12 +43,12 @@ function set(name: string, part: Partial<Pick<Layer, 'hidden' | 'locked'>>): voi
       @keydown.alt.down.prevent="$emit('shift', -1)"
     >
       <LayerThumb :layer="layer" />
-      <span class="name">{{ layer.name || 'Layer' }}</span>
+      <span class="name text-truncate">{{ layer.name || 'Layer' }}</span>
     </button>
-    <span class="toggles" :class="{ on: layer.locked || layer.hidden }">
+    <span class="toggles d-flex position-absolute" :class="{ on: layer.locked || layer.hidden }">
       <button
         type="button"
-        class="toggle"
+        class="toggle align-items-center bg-transparent border-0 d-flex"
         :class="{ on: layer.locked }"
         :aria-label="layer.locked ? `Unlock ${layer.name}` : `Lock ${layer.name}`"
         :title="layer.locked ? 'Unlock' : 'Lock'"
@@ -58,7 +58,7 @@ function set(name: string, part: Partial<Pick<Layer, 'hidden' | 'locked'>>): voi
       </button>
       <button
         type="button"
-        class="toggle"
+        class="toggle align-items-center bg-transparent border-0 d-flex"
         :class="{ on: layer.hidden }"
         :aria-label="layer.hidden ? `Show ${layer.name}` : `Hide ${layer.name}`"
         :title="layer.hidden ? 'Show' : 'Hide'"
@@ -113,31 +113,17 @@ li.hidden .card-name {
 }
 
 .card-name {
-  align-items: center;
-  background: none;
-  border: 0;
   color: inherit;
-  display: flex;
   flex: 1;
   gap: 7px;
   min-width: 0;
-  padding: 4px;
-  text-align: left;
-}
-
-.name {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
 }
 
 .toggles {
   background: var(--lc-card);
-  display: flex;
   inset: 1px 1px 1px auto;
   opacity: 0;
   padding: 0 3px;
-  position: absolute;
 }
 
 li:hover .toggles,
@@ -147,11 +133,7 @@ li:focus-within .toggles,
 }
 
 .toggle {
-  align-items: center;
-  background: none;
-  border: 0;
   color: #8d9aa0;
-  display: flex;
   padding: 4px 3px;
 }
 

@@ -90,7 +90,7 @@ function isInGroup(index: number, side: 1 | -1): boolean {
     <VueDraggable
       v-model="cards"
       tag="ul"
-      class="cards"
+      class="cards d-flex flex-column overflow-auto"
       handle=".grip"
       :animation="140"
       @start="desk.settle()"
@@ -105,7 +105,7 @@ function isInGroup(index: number, side: 1 | -1): boolean {
         @shift="shift(layer, $event)"
       />
     </VueDraggable>
-    <div class="acts">
+    <div class="acts d-flex justify-content-between">
       <button type="button" class="btn btn-link" :disabled="!hasChosen" @click="duplicate">
         Duplicate
       </button>
@@ -156,20 +156,15 @@ function isInGroup(index: number, side: 1 | -1): boolean {
 }
 
 .cards {
-  display: flex;
   flex: 1;
-  flex-direction: column;
   gap: 5px;
   list-style: none;
   margin: 0 -4px;
   min-height: 0;
-  overflow: auto;
   padding: 2px 4px;
 }
 
 .acts {
-  display: flex;
-  justify-content: space-between;
   margin-inline: -5px;
 }
 </style>

@@ -34,7 +34,7 @@ function finish(): void {
 <template>
   <BModal v-model="isOpen" title-tag="h2" :title="title" size="xl" centered no-footer>
     <PenSheet class="sheet" :strokes="strokes" :pen="pen" @stroke="strokes.push($event)" />
-    <div class="below">
+    <div class="below align-items-end d-flex">
       <label class="weight">
         <span class="quiet">line weight</span>
         <RangeField
@@ -72,8 +72,6 @@ function finish(): void {
 }
 
 .below {
-  align-items: end;
-  display: flex;
   gap: 12px;
   margin-top: 14px;
 }

@@ -103,7 +103,7 @@ function begin(label: string, design: Design): void {
       </label>
     </header>
     <p class="about quiet">Begin from one of these. Everything in it can be changed afterwards.</p>
-    <ul v-if="isReady" class="arrangements">
+    <ul v-if="isReady" class="arrangements list-unstyled d-grid m-0">
       <li v-for="{ key, label, design, picture } in begun" :key="key">
         <button
           type="button"
@@ -111,12 +111,19 @@ function begin(label: string, design: Design): void {
           :disabled="isBeginning"
           @click="begin(label, design)"
         >
-          <span class="picture"><img :src="picture" alt="" draggable="false" /></span>
+          <span class="picture align-items-center d-flex justify-content-center"
+            ><img :src="picture" alt="" draggable="false"
+          /></span>
           <span class="label">{{ label }}</span>
         </button>
       </li>
     </ul>
-    <ul v-else class="arrangements" aria-busy="true" aria-label="Opening the fonts">
+    <ul
+      v-else
+      class="arrangements list-unstyled d-grid m-0"
+      aria-busy="true"
+      aria-label="Opening the fonts"
+    >
       <li v-for="{ key } in ARRANGEMENTS" :key="key" class="card-plain waiting" />
     </ul>
   </div>
@@ -139,13 +146,9 @@ function begin(label: string, design: Design): void {
 }
 
 .arrangements {
-  display: grid;
   gap: 22px;
   grid-template-columns: repeat(auto-fit, minmax(min(420px, 100%), 1fr));
-  list-style: none;
-  margin: 0;
   max-width: 1500px;
-  padding: 0;
 }
 
 button {
@@ -161,11 +164,8 @@ button:hover {
 }
 
 .picture {
-  align-items: center;
   background: #e4ddcd;
-  display: flex;
   height: 216px;
-  justify-content: center;
   padding: 26px 40px;
 }
 

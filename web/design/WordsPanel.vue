@@ -86,7 +86,7 @@ defineExpose({ missing });
       maxlength="400"
       @input="write"
     />
-    <div class="signs">
+    <div class="signs d-flex flex-wrap overflow-hidden">
       <button
         v-for="sign in SIGNS"
         :key="sign"
@@ -135,7 +135,7 @@ defineExpose({ missing });
     <div class="font">
       <button
         type="button"
-        class="btn btn-outline-secondary family"
+        class="btn btn-outline-secondary family text-truncate text-start"
         :aria-expanded="sheet === 'fonts'"
         @click="$emit('fonts')"
       >
@@ -182,12 +182,9 @@ defineExpose({ missing });
 }
 
 .signs {
-  display: flex;
-  flex-wrap: wrap;
   gap: 2px;
   height: 26px;
   margin-left: -5px;
-  overflow: hidden;
 }
 
 .sign {
@@ -215,10 +212,6 @@ defineExpose({ missing });
 .family {
   flex: 1;
   min-width: 0;
-  overflow: hidden;
-  text-align: left;
-  text-overflow: ellipsis;
-  white-space: nowrap;
 }
 
 .weight {

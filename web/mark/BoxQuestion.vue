@@ -46,7 +46,7 @@ async function decide(take: Taken): Promise<void> {
 <template>
   <div v-if="taken === null || isChanging" class="question" role="group" aria-label="Box round it">
     <span>It stands in a {{ colour }} box. Take the box away?</span>
-    <span class="choices">
+    <span class="choices d-flex flex-wrap">
       <button
         v-for="{ take, label, title } in CHOICES"
         :key="take"
@@ -79,8 +79,6 @@ async function decide(take: Taken): Promise<void> {
 }
 
 .choices {
-  display: flex;
-  flex-wrap: wrap;
   gap: 6px;
 }
 

@@ -40,11 +40,11 @@ const address = computed(() => {
   <BModal v-model="isOpen" title-tag="h2" :title="`Download ${mark.name}`" centered no-footer>
     <div class="form">
       <SplitMark v-if="isOpen" class="picture" :mark="mark" :tone="tone" />
-      <div class="line">
+      <div class="line align-items-center d-grid">
         <span class="quiet">as</span>
         <PickOne v-model="type" label="File type" :options="TYPES" />
       </div>
-      <div class="line">
+      <div class="line align-items-center d-grid">
         <label class="quiet" :for="`tone-of-${mark.id}`">tone</label>
         <select :id="`tone-of-${mark.id}`" v-model="tone" class="form-select">
           <option v-for="option in tones" :key="option.value" :value="option.value">
@@ -52,7 +52,7 @@ const address = computed(() => {
           </option>
         </select>
       </div>
-      <div v-if="type === 'png'" class="line">
+      <div v-if="type === 'png'" class="line align-items-center d-grid">
         <span class="quiet">wide</span>
         <NumberField
           v-model="widthPx"
@@ -88,8 +88,6 @@ const address = computed(() => {
 }
 
 .line {
-  align-items: center;
-  display: grid;
   gap: 12px;
   grid-template-columns: 44px auto 1fr;
   justify-items: start;

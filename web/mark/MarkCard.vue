@@ -120,9 +120,9 @@ const entries = computed((): MenuEntry[] => [
     :aria-label="mark.name"
   >
     <SplitMark class="picture" :mark="mark" :tone="tone" large />
-    <div class="text">
+    <div class="text d-flex flex-column gap-1">
       <header>
-        <h2 :title="mark.name">{{ mark.name }}</h2>
+        <h2 class="text-truncate" :title="mark.name">{{ mark.name }}</h2>
         <ToneSwatches
           v-model="tone"
           :tones="tones"
@@ -134,7 +134,7 @@ const entries = computed((): MenuEntry[] => [
       <BoxQuestion v-if="mark.box" :mark="mark" />
       <p v-if="smallness" class="note">{{ smallness }}</p>
       <p v-for="note in mark.notes" :key="note" class="note">{{ note }}</p>
-      <div class="actions">
+      <div class="actions align-items-baseline d-flex">
         <RouterLink
           class="btn btn-link"
           :to="`/marks/${mark.id}/design`"
@@ -150,7 +150,7 @@ const entries = computed((): MenuEntry[] => [
           Download
         </button>
         <MenuButton
-          class="more"
+          class="ms-auto"
           text="More"
           :label="`More for ${mark.name}`"
           :entries="entries"
@@ -208,10 +208,7 @@ const entries = computed((): MenuEntry[] => [
 }
 
 .text {
-  display: flex;
   flex: 1;
-  flex-direction: column;
-  gap: 4px;
   padding: 10px 14px 8px;
 }
 
@@ -222,9 +219,6 @@ header {
 
 h2 {
   min-width: 0;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
 }
 
 .use {
@@ -242,14 +236,8 @@ h2 {
 }
 
 .actions {
-  align-items: baseline;
-  display: flex;
   gap: 0 6px;
   margin: auto -0.35rem 0;
   padding-top: 4px;
-}
-
-.more {
-  margin-left: auto;
 }
 </style>

@@ -12,7 +12,12 @@ const LARGE_PX = 768;
 
 <template>
   <div class="split" :class="{ large }">
-    <div v-for="ground in ['light', 'dark']" :key="ground" class="half" :class="ground">
+    <div
+      v-for="ground in ['light', 'dark']"
+      :key="ground"
+      class="half align-items-center d-flex justify-content-center"
+      :class="ground"
+    >
       <img
         :src="markPicture(mark, tone, large ? LARGE_PX : SMALL_PX)"
         :alt="ground === 'light' ? mark.name : ''"
@@ -32,9 +37,6 @@ const LARGE_PX = 768;
 }
 
 .half {
-  align-items: center;
-  display: flex;
-  justify-content: center;
   min-height: 0;
   min-width: 0;
   padding: 9px 12px;

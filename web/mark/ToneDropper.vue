@@ -92,9 +92,12 @@ function take(): void {
           draggable="false"
           @load="look"
         />
-        <i class="aim" :style="{ left: `${place.x * 100}%`, top: `${place.y * 100}%` }" />
+        <i
+          class="aim rounded-circle pe-none"
+          :style="{ left: `${place.x * 100}%`, top: `${place.y * 100}%` }"
+        />
       </div>
-      <div class="line">
+      <div class="line align-items-center d-flex">
         <button class="btn btn-outline-secondary" type="button" @click="go(-1)">Previous</button>
         <button class="btn btn-outline-secondary" type="button" @click="go(1)">Next photo</button>
         <span class="chip" :style="{ background: colour ?? 'transparent' }" />
@@ -137,18 +140,14 @@ img {
 
 .aim {
   border: 2px solid #fff;
-  border-radius: 50%;
   box-shadow: 0 0 0 1.5px rgb(20 36 44 / 80%);
   height: 18px;
   margin: -9px 0 0 -9px;
-  pointer-events: none;
   position: absolute;
   width: 18px;
 }
 
 .line {
-  align-items: center;
-  display: flex;
   gap: 10px;
 }
 

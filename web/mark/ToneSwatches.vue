@@ -15,7 +15,7 @@ const tone = defineModel<ToneChoice>({ required: true });
     <SwatchRow :label="label" :options="tones" :chosen="[tone]" @choose="tone = $event" />
     <button
       type="button"
-      class="dropper"
+      class="dropper bg-transparent border-0 p-1"
       title="A tone from a photo"
       aria-label="A tone from a photo"
       @click="$emit('drop')"
@@ -34,12 +34,9 @@ const tone = defineModel<ToneChoice>({ required: true });
 }
 
 .dropper {
-  background: none;
-  border: 0;
   color: var(--lc-ink-quiet);
   font-size: 1.05rem;
   line-height: 1;
-  padding: 4px;
 }
 
 .dropper:hover {

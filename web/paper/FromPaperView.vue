@@ -128,7 +128,10 @@ async function keep(name: string): Promise<void> {
     @dropped="bring"
   >
     <template #default="{ isOver }">
-      <div class="welcome" :class="{ over: isOver }">
+      <div
+        class="welcome align-items-center d-flex flex-column gap-3 justify-content-center text-center"
+        :class="{ over: isOver }"
+      >
         <h1>From paper</h1>
         <p class="lead">
           Sign on white paper with a thick black pen. Scan it, or photograph it from above in
@@ -152,7 +155,7 @@ async function keep(name: string): Promise<void> {
   </div>
   <div v-else class="work">
     <h1 class="visually-hidden">From paper: {{ scan?.name }}</h1>
-    <div class="wall work-wall">
+    <div class="wall work-wall d-grid gap-3">
       <SheetPane :lift="lift" />
       <LevelChart
         :histogram="lift.look.value?.histogram ?? null"
@@ -173,8 +176,6 @@ async function keep(name: string): Promise<void> {
 
 <style scoped>
 .wall {
-  display: grid;
-  gap: 16px;
   grid-template-columns: minmax(0, 1fr) auto minmax(0, 1fr);
   /* A window that becomes smaller makes the pictures smaller, too. */
   grid-template-rows: minmax(0, 1fr);
@@ -191,15 +192,9 @@ async function keep(name: string): Promise<void> {
 }
 
 .welcome {
-  align-items: center;
   border: 2px dashed var(--lc-line);
   border-radius: 8px;
-  display: flex;
-  flex-direction: column;
-  gap: 16px;
   height: 100%;
-  justify-content: center;
-  text-align: center;
 }
 
 .welcome.over {

@@ -123,11 +123,13 @@ function addStroke(points: readonly number[], radiusPx: number, shown: Size): vo
             <path :d="lift.outlines.value.path" vector-effect="non-scaling-stroke" />
           </svg>
         </div>
-        <p v-else class="none">No ink is found here. Pick it with the ink dropper.</p>
+        <p v-else class="none start-0 position-absolute end-0 text-center">
+          No ink is found here. Pick it with the ink dropper.
+        </p>
         <i
           v-for="(speck, index) in specks"
           :key="index"
-          class="ring"
+          class="ring rounded-circle pe-none"
           :style="{
             left: `${(speck.box.x + speck.box.width / 2) * scaleFor(shown)}px`,
             top: `${(speck.box.y + speck.box.height / 2) * scaleFor(shown)}px`,
@@ -208,21 +210,15 @@ path {
 
 .ring {
   border: 1.5px solid var(--lc-lost);
-  border-radius: 50%;
   height: 15px;
   margin: -7.5px 0 0 -7.5px;
-  pointer-events: none;
   position: absolute;
   width: 15px;
 }
 
 .none {
   color: #52676f;
-  left: 0;
   padding: 0 20px;
-  position: absolute;
-  right: 0;
-  text-align: center;
   top: calc(50% - 12px);
 }
 

@@ -89,7 +89,7 @@ function key(which: 'ink' | 'paper', event: KeyboardEvent): void {
 <template>
   <section class="chart" aria-label="Brightness of the sheet">
     <h2 class="visually-hidden">Brightness of the sheet</h2>
-    <div ref="track" class="track">
+    <div ref="track" class="track h-100 position-relative">
       <Bar v-if="histogram" :data="data" :options="options" aria-hidden="true" />
       <template v-if="levels">
         <button
@@ -128,8 +128,6 @@ function key(which: 'ink' | 'paper', event: KeyboardEvent): void {
 .track {
   background: rgb(var(--lc-veil) / 55%);
   border-radius: 3px;
-  height: 100%;
-  position: relative;
 }
 
 .handle {

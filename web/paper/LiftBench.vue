@@ -159,7 +159,7 @@ function setLevel(which: 'ink' | 'paper', level: number): void {
     </BenchPanel>
     <BenchPanel title="Keep">
       <template #end>
-        <span class="undo">
+        <span class="d-flex gap-1">
           <button
             class="btn btn-link again"
             type="button"
@@ -185,8 +185,8 @@ function setLevel(which: 'ink' | 'paper', level: number): void {
         aria-label="Name of the mark"
         :maxlength="NAME_MAX_LENGTH"
       />
-      <span v-else class="replaces">Changes {{ replaces }}</span>
-      <p class="quiet kept" :title="kept">{{ kept }}</p>
+      <span v-else class="text-truncate">Changes {{ replaces }}</span>
+      <p class="quiet kept text-truncate" :title="kept">{{ kept }}</p>
       <template #go>
         <BButton
           variant="primary"
@@ -206,22 +206,8 @@ function setLevel(which: 'ink' | 'paper', level: number): void {
   margin-left: -0.35rem;
 }
 
-.undo {
-  display: flex;
-  gap: 4px;
-}
-
 .kept {
   font-size: 0.8125rem;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-
-.replaces {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
 }
 
 .wide-number :deep(.field) {

@@ -13,15 +13,15 @@ const shown = useFit(stage, () => props.shape);
 
 <template>
   <section class="pane" :aria-label="title">
-    <header>
+    <header class="align-items-center d-flex text-nowrap">
       <h2 class="minor">{{ title }}</h2>
       <slot name="head" />
     </header>
-    <div ref="stage" class="stage">
+    <div ref="stage" class="stage align-items-center d-flex justify-content-center overflow-hidden">
       <slot v-if="shape" :shown="shown" />
       <p v-else class="waiting" role="status"><slot name="waiting" /></p>
     </div>
-    <footer><slot name="foot" /></footer>
+    <footer class="align-items-center d-flex text-nowrap"><slot name="foot" /></footer>
   </section>
 </template>
 
@@ -35,20 +35,13 @@ const shown = useFit(stage, () => props.shape);
 }
 
 header {
-  align-items: center;
-  display: flex;
   gap: 12px;
   min-height: 30px;
-  white-space: nowrap;
 }
 
 .stage {
-  align-items: center;
-  display: flex;
-  justify-content: center;
   min-height: 0;
   min-width: 0;
-  overflow: hidden;
 }
 
 .waiting {
@@ -56,12 +49,9 @@ header {
 }
 
 footer {
-  align-items: center;
   color: var(--lc-on-surround-quiet);
-  display: flex;
   gap: 12px;
   min-height: 26px;
-  white-space: nowrap;
 }
 
 footer :deep(.btn-link) {

@@ -127,7 +127,7 @@ function pickMiddle(): void {
   <PaneFrame title="Paper" :shape="bitmap">
     <template #head>
       <PickOne v-model="tool" label="What a hand on the paper does" :options="TOOLS" />
-      <span class="turns">
+      <span class="turns align-items-center d-flex ms-auto">
         <button
           v-for="{ quarters, label, icon } in TURNS"
           :key="label"
@@ -212,10 +212,7 @@ function pickMiddle(): void {
 
 <style scoped>
 .turns {
-  align-items: center;
-  display: flex;
   gap: 2px;
-  margin-left: auto;
 }
 
 .turn {

@@ -21,13 +21,18 @@ const picture = computed(() => {
 
 <template>
   <div class="try" :class="{ current: isCurrent }">
-    <button type="button" class="choose" :aria-pressed="isCurrent" @click="$emit('choose')">
+    <button
+      type="button"
+      class="choose bg-transparent border-0 d-grid h-100 w-100"
+      :aria-pressed="isCurrent"
+      @click="$emit('choose')"
+    >
       <img v-if="picture" :src="picture" alt="" />
       <span class="label">{{ label }}</span>
     </button>
     <button
       type="button"
-      class="drop"
+      class="drop bg-transparent border-0 position-absolute"
       :aria-label="`Throw ${label.toLowerCase()} away`"
       title="Delete this try"
       @click="$emit('drop')"
@@ -54,13 +59,8 @@ const picture = computed(() => {
 }
 
 .choose {
-  background: none;
-  border: 0;
-  display: grid;
-  height: 100%;
   padding: 10px 30px 4px 12px;
   place-items: center;
-  width: 100%;
 }
 
 img {
@@ -76,12 +76,9 @@ img {
 }
 
 .drop {
-  background: none;
-  border: 0;
   color: var(--lc-ink-quiet);
   line-height: 1;
   padding: 5px;
-  position: absolute;
   right: 3px;
   top: 3px;
 }

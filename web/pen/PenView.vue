@@ -139,9 +139,9 @@ useUndoKeys({ undo, redo });
     <h1 class="visually-hidden">Sign with a pen</h1>
     <div class="wall work-wall">
       <PenSheet :key="current.id" :strokes="current.strokes" :pen="pen" @stroke="addStroke" />
-      <aside class="tries" aria-label="Tries">
+      <aside class="tries d-flex flex-column" aria-label="Tries">
         <h2 class="minor">Tries</h2>
-        <ul>
+        <ul class="d-grid m-0 overflow-auto">
           <li v-for="(some, index) in tries" :key="some.id">
             <PenTry
               :strokes="some.strokes"
@@ -181,7 +181,7 @@ useUndoKeys({ undo, redo });
         <template #end>
           <span class="number">{{ current.strokes.length }}</span>
         </template>
-        <div class="steps">
+        <div class="d-flex gap-2">
           <button
             class="btn btn-outline-secondary"
             type="button"
@@ -233,25 +233,15 @@ useUndoKeys({ undo, redo });
 }
 
 .tries {
-  display: flex;
-  flex-direction: column;
   gap: 12px;
   min-height: 0;
 }
 
 ul {
-  display: grid;
   gap: 10px;
   list-style: none;
-  margin: 0;
   min-height: 0;
-  overflow: auto;
   padding: 3px;
-}
-
-.steps {
-  display: flex;
-  gap: 8px;
 }
 
 .note {

@@ -131,7 +131,7 @@ watchEffect(() => drawAll(rescueCanvas.value, rescue.image, rescueSize), { flush
       <img
         v-for="(copy, index) in placement.copies"
         :key="`rescue-${index}`"
-        class="overlay under"
+        class="overlay pe-none"
         :src="rescueSource"
         :style="{ ...styleOf(copy, rescueSize(copy.size)), opacity: placement.rescue?.strength }"
         alt=""
@@ -156,7 +156,7 @@ watchEffect(() => drawAll(rescueCanvas.value, rescue.image, rescueSize), { flush
     <canvas
       v-if="placement.rescue"
       ref="rescueCanvas"
-      class="overlay under"
+      class="overlay pe-none"
       :style="{ ...canvasSize, opacity: placement.rescue.strength }"
     />
     <canvas
@@ -179,10 +179,6 @@ watchEffect(() => drawAll(rescueCanvas.value, rescue.image, rescueSize), { flush
   top: 0;
   touch-action: none;
   transform-origin: center;
-}
-
-.under {
-  pointer-events: none;
 }
 
 .overlay.held {

@@ -62,7 +62,13 @@ function grab(event: PointerEvent, copy: number): void {
 
 <template>
   <div class="photo" :style="{ width: `${width}px`, height: `${height}px` }">
-    <img class="picture" :src="source" :alt="photo.name" draggable="false" decoding="async" />
+    <img
+      class="d-block h-100 w-100"
+      :src="source"
+      :alt="photo.name"
+      draggable="false"
+      decoding="async"
+    />
     <MarkOverlay
       v-if="subject.mark && placing.placement && !hideMark"
       :mark="subject.mark"
@@ -91,12 +97,6 @@ function grab(event: PointerEvent, copy: number): void {
   isolation: isolate;
   overflow: hidden;
   position: relative;
-}
-
-.picture {
-  display: block;
-  height: 100%;
-  width: 100%;
 }
 
 .problem {

@@ -37,14 +37,19 @@ function key(event: KeyboardEvent): void {
 
 <template>
   <article class="card-plain preset" :class="{ photos }" :data-preset="preset.name">
-    <RouterLink class="open" :to="`/presets/${preset.id}`" aria-hidden="true" tabindex="-1">
+    <RouterLink
+      class="d-block position-relative"
+      :to="`/presets/${preset.id}`"
+      aria-hidden="true"
+      tabindex="-1"
+    >
       <span v-if="mark && photos" class="close-ups">
         <MarkCloseUp :mark="mark" :rule="preset.rule" :photo="photos.bright" />
         <MarkCloseUp :mark="mark" :rule="preset.rule" :photo="photos.dark" />
       </span>
       <PresetPicture v-else :mark="mark" :rule="preset.rule" :photo="null" />
     </RouterLink>
-    <div class="text">
+    <div class="text d-grid align-items-center">
       <PresetPicture
         v-if="photos"
         class="whole"
@@ -96,11 +101,6 @@ function key(event: KeyboardEvent): void {
   border-color: var(--lc-brass-light);
 }
 
-.open {
-  display: block;
-  position: relative;
-}
-
 .close-ups {
   display: grid;
   gap: 2px;
@@ -120,8 +120,6 @@ function key(event: KeyboardEvent): void {
 }
 
 .text {
-  display: grid;
-  align-items: center;
   gap: 0 10px;
   grid-template-columns: minmax(0, 1fr) auto;
   padding: 10px 10px 10px 12px;

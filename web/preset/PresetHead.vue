@@ -11,9 +11,12 @@ const readings = useReadings();
 
 <template>
   <header class="head">
-    <h1 :title="name">{{ name }}</h1>
+    <h1 class="text-truncate" :title="name">{{ name }}</h1>
     <span v-if="batchName" class="over number">over {{ batchName }}</span>
-    <span v-if="readings.photos.length > 0" class="figures">
+    <span
+      v-if="readings.photos.length > 0"
+      class="figures align-items-center align-self-center d-flex"
+    >
       <ReadingBar class="counts" :counts="readings.counts" />
       <span
         v-if="readings.cleanCrops"
@@ -35,12 +38,6 @@ const readings = useReadings();
   gap: 16px;
 }
 
-h1 {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-
 .over,
 .crops {
   color: var(--lc-on-surround-quiet);
@@ -59,9 +56,6 @@ h1 {
 }
 
 .figures {
-  align-items: center;
-  align-self: center;
-  display: flex;
   flex: none;
   gap: 14px;
   margin-left: auto;

@@ -30,7 +30,7 @@ const source = computed(() => (props.photo ? photoAddress(props.photo, 'tile') :
     <img v-if="source" :src="source" alt="" />
     <MarkOverlay
       v-if="mark && placing.placement && width > 0"
-      class="still"
+      class="pe-none"
       :mark="mark"
       :placement="placing.placement"
       :scale="width / placing.frame.width"
@@ -53,9 +53,5 @@ img {
   height: 100%;
   object-fit: cover;
   width: 100%;
-}
-
-.still {
-  pointer-events: none;
 }
 </style>

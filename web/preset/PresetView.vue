@@ -121,9 +121,18 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
   <div v-else class="work">
     <div class="surround work-wall">
       <PresetHead :name="draft.name" :batch-name="batch?.name ?? null" />
-      <div ref="wall" class="wall">
-        <div v-for="(row, index) in rows" :key="index" class="line">
-          <div v-for="item in row.items" :key="item.kind" class="hard" :data-hard="item.kind">
+      <div ref="wall" class="wall d-flex flex-column gap-2 justify-content-center">
+        <div
+          v-for="(row, index) in rows"
+          :key="index"
+          class="line d-flex gap-2 justify-content-center"
+        >
+          <div
+            v-for="item in row.items"
+            :key="item.kind"
+            class="overflow-hidden position-relative"
+            :data-hard="item.kind"
+          >
             <MarkedPhoto
               :photo="item.photo"
               :width="(row.height * item.width) / item.height"
@@ -133,7 +142,7 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
               :hide-mark="isMarkHidden"
             />
             <span
-              class="caption number"
+              class="caption number align-items-center d-flex start-0 pe-none position-absolute text-nowrap"
               :class="{ high: captionsHigh }"
               :title="`${item.photo.name}, ${HARD_WORDS[item.kind]}`"
             >
@@ -148,7 +157,7 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
             </span>
           </div>
         </div>
-        <p v-if="isLoaded && all.length === 0" class="none">
+        <p v-if="isLoaded && all.length === 0" class="none text-center">
           Photos of your last batch stand here. <RouterLink to="/">Drop some first</RouterLink>
         </p>
       </div>
@@ -204,48 +213,23 @@ useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
 }
 
 .wall {
-  display: flex;
-  flex-direction: column;
-  gap: 8px;
-  justify-content: center;
   min-height: 0;
 }
 
-.line {
-  display: flex;
-  gap: 8px;
-  justify-content: center;
-}
-
-.hard {
-  overflow: hidden;
-  position: relative;
-}
-
 .caption {
-  align-items: center;
   background: rgb(var(--lc-veil) / 90%);
   border-radius: 0 3px 0 0;
   bottom: 0;
   color: var(--lc-ink);
-  display: flex;
   font-size: 0.75rem;
   gap: 5px;
-  left: 0;
   padding: 2px 8px;
-  pointer-events: none;
-  position: absolute;
-  white-space: nowrap;
 }
 
 .caption.high {
   border-radius: 0 0 3px;
   bottom: auto;
   top: 0;
-}
-
-.none {
-  text-align: center;
 }
 
 .none a {

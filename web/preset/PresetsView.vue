@@ -130,7 +130,7 @@ const photos = computed(() => {
     <VueDraggable
       v-else-if="isLoaded"
       v-model="shown"
-      class="grid"
+      class="grid d-grid gap-4"
       handle=".grip"
       :animation="140"
       :disabled="order !== 'own'"
@@ -150,8 +150,6 @@ const photos = computed(() => {
 
 <style scoped>
 .grid {
-  display: grid;
-  gap: 24px;
   grid-template-columns: repeat(auto-fill, minmax(min(300px, 100%), 1fr));
 }
 </style>

@@ -3,25 +3,14 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import type { Adjustment } from '#core/contract/adjustment';
 import type { MarkView, Placing, PresetView } from '#core/contract/http';
 import { DEFAULT_RULE, type PresetRule } from '#core/contract/preset';
-import {
-  adjustedRule,
-  tidyAdjustment,
-  withoutPart,
-  type AdjustedPart,
-} from '#core/placement/adjustment';
+import { adjustedRule } from '#core/placement/adjustment';
 import { isSameValue } from '#core/sameValue';
 import { freeName, suggestName } from '#core/placement/suggestName';
 import { useSteps } from '../ui/useSteps.ts';
-import { saveOn } from '../app/conflicts.ts';
 import { useLibrary } from '../app/library.ts';
+import { NOT_ADJUSTED, useAdjusting, type DraftState } from './adjusting.ts';
+import { usePresetSaving } from './presetSaving.ts';
 import { NEW_PRESET, useUnsavedPresets } from './unsavedPresets.ts';
-
-/** What the bench edits: a preset, or one that is not saved yet, and what photos have of their own. */
-interface DraftState {
-  readonly markId: number | null;
-  readonly rule: PresetRule;
-  readonly adjustments: ReadonlyMap<number, Adjustment>;
-}
 
 /** A batch with what its bench held when it was left; left out where a preset is chosen on it. */
 export interface BatchBench {
@@ -37,8 +26,6 @@ export interface Subject {
   readonly adjustment: Adjustment;
 }
 
-/** What a photo without an adjustment has; one object, so that it is known by itself. */
-export const NOT_ADJUSTED: Adjustment = Object.freeze({});
 const NONE: ReadonlyMap<number, Adjustment> = new Map();
 
 /**
@@ -59,6 +46,7 @@ export const useDraft = defineStore('draft', () => {
   /** Photos that the bench speaks to; null: the preset, for all. */
   const target = shallowRef<readonly number[] | null>(null);
   const steps = useSteps(state);
+  const { adjust, takeBack, copyAdjustment } = useAdjusting(state);
 
   const saved = computed<PresetView | null>(() => library.presetOf(presetId.value));
   const baseMark = computed(() => library.markOf(state.value.markId));
@@ -229,39 +217,9 @@ export const useDraft = defineStore('draft', () => {
     else change(part);
   }
 
-  /** Fallbacks are a rule's alone: a photo adjusted by hand has one place. */
-  function adjust(photoIds: readonly number[], part: Adjustment & Partial<PresetRule>): void {
-    const own = Object.entries(part).filter(([field]) => field !== 'fallbacks');
-    const changed: Adjustment = Object.fromEntries(own);
-    edit(photoIds, (adjustment) => tidyAdjustment({ ...adjustment, ...changed }));
-  }
-
-  /** Takes one part of the adjustment back, or all of it. */
-  function takeBack(photoIds: readonly number[], part: AdjustedPart | null = null): void {
-    edit(photoIds, (adjustment) => (part ? withoutPart(adjustment, part) : null));
-  }
-
-  /** Gives photos the adjustment of another, in place of their own. */
-  function copyAdjustment(fromId: number, photoIds: readonly number[]): void {
-    const from = state.value.adjustments.get(fromId) ?? null;
-    edit(
-      photoIds.filter((id) => id !== fromId),
-      () => from,
-    );
-  }
-
-  function edit(
-    photoIds: readonly number[],
-    edited: (adjustment: Adjustment) => Adjustment | null,
-  ): void {
-    const next = new Map(state.value.adjustments);
-    for (const id of photoIds) {
-      const adjustment = edited(next.get(id) ?? NOT_ADJUSTED);
-      if (adjustment) next.set(id, adjustment);
-      else next.delete(id);
-    }
-    state.value = { ...state.value, adjustments: next };
-  }
+  const { save, saveAsNew, saveInto } = usePresetSaving({
+    ...{ state, presetId, baseVersion, saved, name, startOver },
+  });
 
   function chooseMark(markId: number): void {
     setBase(markId, state.value.rule);
@@ -270,57 +228,6 @@ export const useDraft = defineStore('draft', () => {
   function putBack(): void {
     if (saved.value) startOver();
     else setBase(state.value.markId, DEFAULT_RULE);
-  }
-
-  /** @returns false where another window's change goes on instead */
-  async function save(): Promise<boolean> {
-    if (!saved.value) {
-      await saveAsNew(name.value);
-      return true;
-    }
-    const { id } = saved.value;
-    return put(id, wishNamed(name.value), baseVersion.value);
-  }
-
-  async function put(
-    id: number,
-    wish: ReturnType<typeof wishNamed>,
-    version: number,
-  ): Promise<boolean> {
-    const now = await saveOn(version, (baseVersion) =>
-      library.savePreset(id, { ...wish, baseVersion }),
-    );
-    if (now) {
-      baseVersion.value = now.version;
-      unsaved.remove(id);
-      return true;
-    }
-    await library.refreshPresets();
-    if (presetId.value === id) startOver();
-    return false;
-  }
-
-  async function saveAsNew(newName: string): Promise<number> {
-    const preset = await library.addPreset(wishNamed(newName));
-    unsaved.remove(presetId.value ?? NEW_PRESET);
-    presetId.value = preset.id;
-    baseVersion.value = preset.version;
-    return preset.id;
-  }
-
-  /** Puts what is on the bench into a preset that exists, and goes on with that. */
-  async function saveInto(id: number): Promise<void> {
-    const preset = library.presetOf(id);
-    if (!preset) return;
-    if (!(await put(id, wishNamed(preset.name), preset.version))) return;
-    unsaved.remove(presetId.value ?? NEW_PRESET);
-    presetId.value = id;
-  }
-
-  function wishNamed(newName: string) {
-    const { markId, rule: wanted } = state.value;
-    if (markId === null) throw new Error('A preset needs a mark. Add one first.');
-    return { name: newName, markId, rule: wanted };
   }
 
   return {

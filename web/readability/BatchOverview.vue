@@ -66,7 +66,7 @@ function pin(kind: HardKind, id: number | null): void {
       @pin="pin"
     />
     <div class="how">
-      <div class="line">
+      <div class="line align-items-center d-flex">
         <ReadingBar
           class="counts"
           :counts="readings.counts"
@@ -75,7 +75,7 @@ function pin(kind: HardKind, id: number | null): void {
           @only="filter"
         />
         <button
-          class="chip icon"
+          class="chip icon border-0 text-nowrap align-items-center d-flex"
           type="button"
           title="How much of the mark can be read, as a chart"
           aria-label="How much of the mark can be read, as a chart"
@@ -84,9 +84,9 @@ function pin(kind: HardKind, id: number | null): void {
           <IconHistogram />
         </button>
       </div>
-      <div class="line">
+      <div class="line align-items-center d-flex">
         <button
-          class="chip number"
+          class="chip number border-0 text-nowrap"
           type="button"
           :class="{ on: show === 'adjusted' }"
           :aria-pressed="show === 'adjusted'"
@@ -96,7 +96,7 @@ function pin(kind: HardKind, id: number | null): void {
           {{ adjusted }} adjusted
         </button>
         <button
-          class="chip number"
+          class="chip number border-0 text-nowrap"
           type="button"
           :class="{ on: show === 'left out' }"
           :aria-pressed="show === 'left out'"
@@ -105,13 +105,13 @@ function pin(kind: HardKind, id: number | null): void {
         >
           {{ leftOut }} left out
         </button>
-        <span class="progress-words number" role="status">
+        <span class="progress-words number ms-auto text-nowrap" role="status">
           <template v-if="isMeasuring">
             measured {{ readings.progress }} of {{ readings.photos.length }}
           </template>
         </span>
       </div>
-      <div class="line">
+      <div class="line align-items-center d-flex">
         <input
           v-model="find"
           class="find"
@@ -158,8 +158,6 @@ function pin(kind: HardKind, id: number | null): void {
 }
 
 .line {
-  align-items: center;
-  display: flex;
   gap: 6px;
 }
 
@@ -169,12 +167,10 @@ function pin(kind: HardKind, id: number | null): void {
 
 .chip {
   background: rgb(var(--lc-veil) / 72%);
-  border: 0;
   border-radius: 12px;
   color: var(--lc-ink);
   font-size: 0.8125rem;
   padding: 2px 10px;
-  white-space: nowrap;
 }
 
 .chip:hover:not(:disabled) {
@@ -192,9 +188,7 @@ function pin(kind: HardKind, id: number | null): void {
 }
 
 .icon {
-  align-items: center;
   border-radius: 4px;
-  display: flex;
   font-size: 17px;
   padding: 4px 6px;
 }
@@ -230,8 +224,6 @@ function pin(kind: HardKind, id: number | null): void {
 .progress-words {
   color: var(--lc-on-surround-quiet);
   font-size: 0.75rem;
-  margin-left: auto;
-  white-space: nowrap;
 }
 
 @media (max-width: 1160px) {

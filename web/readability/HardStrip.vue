@@ -75,7 +75,7 @@ function pinTitle(item: HardView): string {
           @dblclick="emit('look', item.photo)"
         />
         <button
-          class="caption"
+          class="caption align-items-center border-0 d-flex text-nowrap"
           type="button"
           :title="`${item.photo.name}, ${HARD_WORDS[item.kind]}: look closer`"
           @click="emit('look', item.photo)"
@@ -114,18 +114,14 @@ function pinTitle(item: HardView): string {
 }
 
 .caption {
-  align-items: center;
   background: none;
-  border: 0;
   border-radius: 3px;
   color: var(--lc-on-surround);
-  display: flex;
   font-size: 0.75rem;
   gap: 5px;
   line-height: 1.2;
   margin-top: 3px;
   padding: 0 2px;
-  white-space: nowrap;
 }
 
 .caption:hover {

@@ -28,7 +28,7 @@ function toggle(kind: ReadabilityClass): void {
       :is="isFilter ? 'button' : 'span'"
       v-for="{ kind, count } in parts"
       :key="kind"
-      class="part"
+      class="part align-items-center text-nowrap"
       :class="[kind, { on: only === kind, none: count === 0 }]"
       :style="{ flexGrow: count }"
       :type="isFilter ? 'button' : undefined"
@@ -50,7 +50,6 @@ function toggle(kind: ReadabilityClass): void {
 }
 
 .part {
-  align-items: center;
   background: var(--lc-paper);
   border: 0;
   border-bottom: 3px solid currentcolor;
@@ -63,7 +62,6 @@ function toggle(kind: ReadabilityClass): void {
   overflow: hidden;
   padding: 3px 8px 2px;
   transition: flex-grow var(--lc-quick);
-  white-space: nowrap;
 }
 
 .part:first-child {

@@ -77,7 +77,7 @@ function fix(part: Parameters<typeof draft.adjust>[1]): void {
   <div class="reading-card" data-testid="reading">
     <p v-if="!reading" class="quiet">Not looked at yet.</p>
     <template v-else>
-      <p class="head">
+      <p class="head align-items-center d-flex">
         <ReadingSign :kind="reading.class ?? 'lost'" />
         <b>{{ title }}</b>
         <span class="quiet">{{ reading.isMeasured ? 'measured' : 'estimated' }}</span>
@@ -91,11 +91,11 @@ function fix(part: Parameters<typeof draft.adjust>[1]): void {
         <dl class="numbers number">
           <div>
             <dt>lighter or darker than the photo there</dt>
-            <dd>{{ reading.contrast.toFixed(0) }} L*</dd>
+            <dd class="fw-semibold m-0 text-nowrap">{{ reading.contrast.toFixed(0) }} L*</dd>
           </div>
           <div>
             <dt>how much the photo varies there</dt>
-            <dd>± {{ reading.bustle.toFixed(1) }} L*</dd>
+            <dd class="fw-semibold m-0 text-nowrap">± {{ reading.bustle.toFixed(1) }} L*</dd>
           </div>
         </dl>
       </details>
@@ -104,7 +104,7 @@ function fix(part: Parameters<typeof draft.adjust>[1]): void {
       <p v-if="crop !== null" class="quiet">
         {{ percentText(crop) }} of the frame can be cropped free of the mark.
       </p>
-      <p v-if="fixable.tone || fixable.anchor || fixable.rescue" class="fix">
+      <p v-if="fixable.tone || fixable.anchor || fixable.rescue" class="fix d-flex flex-wrap">
         <button
           v-if="fixable.tone"
           type="button"
@@ -148,8 +148,6 @@ p {
 }
 
 .head {
-  align-items: center;
-  display: flex;
   font-size: 0.9375rem;
   gap: 7px;
 }
@@ -176,16 +174,8 @@ dt {
   font-weight: 400;
 }
 
-dd {
-  font-weight: 600;
-  margin: 0;
-  white-space: nowrap;
-}
-
 .fix {
   border-top: 1px solid var(--lc-hairline);
-  display: flex;
-  flex-wrap: wrap;
   gap: 0 12px;
   padding-top: 5px;
 }

@@ -3,32 +3,23 @@ import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import type { ResizeRule } from '#core/contract/delivery';
 import type { PhotoView } from '#core/contract/http';
-import { ANCHORS } from '#core/contract/preset';
 import type { ReadingsWish, ReadingView, ReadingWish } from '#core/contract/readability';
 import { READINGS_AT_ONCE } from '#core/contract/readability';
 import { adjustedRule } from '#core/placement/adjustment';
-import { ESTIMATE, ESTIMATE_NUMBERS, inkLightnessOf } from '#core/readability/batchEstimate';
-import { allowedTones, firstChoice, rescueColour, type Choice } from '#core/readability/choice';
+import { firstChoice, type Choice } from '#core/readability/choice';
+import {
+  cleanCropsOf,
+  estimatedReading,
+  estimatedShare,
+  hardFactsOf,
+  type PhotoReading,
+} from '#core/readability/estimates';
 import type { HardFacts } from '#core/readability/hardPhotos';
 import { classOf, type ReadabilityClass } from '#core/readability/measure';
 import { api } from '../api/client.ts';
 import { onBack } from '../api/connection.ts';
 import { useEstimates } from './useEstimates.ts';
 import { useDraft, type Subject } from '../preset/draft.ts';
-
-/** How the mark reads on a photo, as far as it is known. */
-export interface PhotoReading {
-  readonly choice: Choice;
-  /** Null where nothing of the mark lies on the photo. */
-  readonly class: ReadabilityClass | null;
-  readonly share: number;
-  readonly contrast: number;
-  readonly bustle: number;
-  /** Measured by the definition; else estimated from the light map. */
-  readonly isMeasured: boolean;
-  /** Why it could not be measured. */
-  readonly problem: string | null;
-}
 
 export type ReadingCounts = Readonly<Record<ReadabilityClass, number>>;
 
@@ -43,9 +34,6 @@ const FIRST_RETRY_MS = 1_000;
 const LONGEST_RETRY_MS = 20_000;
 /** Portions are small, so that the photos in sight are known first. */
 const PORTION = Math.min(24, READINGS_AT_ONCE);
-
-/** Colour that stands for a mark's own, for the look of an estimated rescue alone. */
-const MIDDLE_INK = [90, 90, 90] as const;
 
 /**
  * Readability of all photos that a view shows. While something moves a worker estimates it, once a
@@ -183,7 +171,7 @@ export const useReadings = defineStore('readings', () => {
 
   /** Null while nothing is known yet. */
   function of(photoId: number): PhotoReading | null {
-    return measuredReading(photoId) ?? estimatedReading(photoId);
+    return measuredReading(photoId) ?? estimated(photoId);
   }
 
   function measuredReading(photoId: number): PhotoReading | null {
@@ -202,33 +190,11 @@ export const useReadings = defineStore('readings', () => {
     };
   }
 
-  function estimatedReading(photoId: number): PhotoReading | null {
+  function estimated(photoId: number): PhotoReading | null {
     const place = places.value.get(photoId);
-    const numbers = estimates.value;
-    if (place === undefined || !numbers) return null;
-    const at = place * ESTIMATE_NUMBERS;
-    const share = numbers[at + ESTIMATE.share];
-    if (Number.isNaN(share)) return null;
-    const { rule: preset, adjustment } = draft.subjectOf(photoId);
-    const rule = adjustedRule(preset, adjustment);
-    const tones = allowedTones(rule);
-    const tone = tones[numbers[at + ESTIMATE.tone]] ?? tones[0];
-    const strength = numbers[at + ESTIMATE.rescue];
-    const colour = rescueColour(inkLightnessOf(tone, MIDDLE_INK));
-    const kind = strength > 0 && rule.rescue !== 'none' ? rule.rescue : null;
-    return {
-      choice: {
-        anchor: ANCHORS[numbers[at + ESTIMATE.anchor]],
-        tone,
-        rescue: kind && { kind, strength, colour },
-      },
-      class: share < 0 ? null : classOf(share),
-      share: Math.max(0, share),
-      contrast: numbers[at + ESTIMATE.contrast],
-      bustle: numbers[at + ESTIMATE.bustle],
-      isMeasured: false,
-      problem: null,
-    };
+    if (place === undefined || !estimates.value) return null;
+    const { rule, adjustment } = draft.subjectOf(photoId);
+    return estimatedReading(estimates.value, place, adjustedRule(rule, adjustment));
   }
 
   /** What is drawn on a photo: as it was chosen, or what the rule names first until that is known. */
@@ -252,9 +218,7 @@ export const useReadings = defineStore('readings', () => {
         measuredNow++;
         return answer.view.readability?.share ?? -1;
       }
-      const place = at.get(id);
-      if (!numbers || place === undefined) return NaN;
-      return numbers[place * ESTIMATE_NUMBERS + ESTIMATE.share];
+      return estimatedShare(numbers, at.get(id));
     });
     return { shares: found, measured: measuredNow };
   });
@@ -282,33 +246,13 @@ export const useReadings = defineStore('readings', () => {
     return found;
   }
 
-  /** Mean share of a frame that can be cropped free of the mark, and the largest; null while unknown. */
-  const cleanCrops = computed(() => {
-    const numbers = estimates.value;
-    if (!numbers || numbers.length === 0) return null;
-    let sum = 0;
-    let most = 0;
-    let count = 0;
-    for (let at = 0; at < numbers.length; at += ESTIMATE_NUMBERS) {
-      if (Number.isNaN(numbers[at + ESTIMATE.share])) continue;
-      count++;
-      sum += numbers[at + ESTIMATE.cleanCrop];
-      most = Math.max(most, numbers[at + ESTIMATE.cleanCrop]);
-    }
-    return count > 0 ? { mean: sum / count, most } : null;
-  });
+  const cleanCrops = computed(() => cleanCropsOf(estimates.value));
 
   /** What makes a photo hard, for all photos there are estimates of. */
   function hardFacts(): HardFacts[] {
-    const numbers = estimates.value;
-    return photos.value.flatMap(({ id, width, height }) => {
-      const place = places.value.get(id);
-      if (!numbers || place === undefined) return [];
-      const at = place * ESTIMATE_NUMBERS;
-      if (Number.isNaN(numbers[at + ESTIMATE.share])) return [];
-      const lightness = numbers[at + ESTIMATE.lightness];
-      return [{ id, aspect: width / height, lightness, bustle: numbers[at + ESTIMATE.bustle] }];
-    });
+    return photos.value.flatMap(
+      (photo) => hardFactsOf(estimates.value, places.value.get(photo.id), photo) ?? [],
+    );
   }
 
   /** Ids of the photos in sight: they are measured first. */

@@ -40,8 +40,8 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 
 <template>
   <div class="look" data-testid="output-look">
-    <header class="number">
-      <b>{{ item.outputName }}</b>
+    <header class="number align-items-center d-flex">
+      <b class="text-truncate">{{ item.outputName }}</b>
       <span class="facts">
         {{ item.frame?.width }} × {{ item.frame?.height }} px,
         {{ bytesText(item.bytesBefore ?? 0) }} →
@@ -90,16 +90,8 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 }
 
 header {
-  align-items: center;
-  display: flex;
   gap: 14px;
   min-width: 0;
-}
-
-b {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
 }
 
 .facts {

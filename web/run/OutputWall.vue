@@ -27,7 +27,7 @@ const shaped = computed(() =>
   >
     <button
       type="button"
-      class="output"
+      class="output bg-transparent border-0"
       :title="`${box.item.output.outputName}: open at 100 %`"
       :style="{ width: `${box.width}px`, height: `${box.height + CAPTION_PX}px` }"
       @click="$emit('look', box.item.output)"
@@ -37,7 +37,7 @@ const shaped = computed(() =>
         :alt="box.item.output.outputName ?? ''"
         :style="{ height: `${box.height}px` }"
       />
-      <span class="bytes number">
+      <span class="bytes number d-block text-start text-nowrap">
         {{ bytesText(box.item.output.bytesBefore ?? 0) }} →
         {{ bytesText(box.item.output.bytesAfter ?? 0) }}
       </span>
@@ -47,8 +47,6 @@ const shaped = computed(() =>
 
 <style scoped>
 .output {
-  background: none;
-  border: 0;
   color: var(--lc-on-surround);
   overflow: hidden;
   padding: 0;
@@ -65,10 +63,7 @@ img {
 }
 
 .bytes {
-  display: block;
   font-size: 0.75rem;
   line-height: 20px;
-  text-align: left;
-  white-space: nowrap;
 }
 </style>

@@ -140,7 +140,7 @@ async function start(): Promise<void> {
         {{ problem ?? plan?.problem }}
       </p>
     </div>
-    <div class="go">
+    <div class="go align-items-end d-flex">
       <BButton variant="outline-secondary" @click="emit('close')">Cancel</BButton>
       <BButton
         variant="primary"
@@ -230,8 +230,6 @@ dd.path {
 }
 
 .go {
-  align-items: end;
-  display: flex;
   gap: 10px;
   grid-column: 3;
   grid-row: 1 / 3;

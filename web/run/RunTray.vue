@@ -17,7 +17,7 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
 
 <template>
   <div class="tray">
-    <section class="part" aria-label="Result">
+    <section class="part d-flex flex-column" aria-label="Result">
       <h2 class="minor">Result</h2>
       <p class="number result">
         <b>{{ run.written }}</b> written<template v-if="run.skipped"
@@ -27,7 +27,7 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
         ><template v-if="run.cancelled">, {{ run.cancelled }} not begun</template>
       </p>
       <p class="quiet path" :title="run.folder">{{ run.folder }}</p>
-      <div class="links">
+      <div class="links d-flex gap-2">
         <CopyButton v-if="run.written > 0" :text="run.folder" label="Copy path" />
         <button v-if="!isUnderWay" class="btn btn-link" type="button" @click="$emit('remove')">
           Take off the list
@@ -37,10 +37,10 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
         >
       </div>
     </section>
-    <section class="part figures" aria-label="Before and after">
+    <section class="part figures d-flex flex-column" aria-label="Before and after">
       <RunFigures :run="run" :items="written" />
     </section>
-    <section class="part failures" aria-label="Failed">
+    <section class="part failures d-flex flex-column" aria-label="Failed">
       <h2 class="minor">
         {{ failed.length > 0 ? counted(failed.length, 'photo') + ' failed' : 'Nothing failed' }}
       </h2>
@@ -62,7 +62,7 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
         {{ run.failed > 0 ? 'Retry failed' : 'Go on' }}
       </button>
     </section>
-    <section class="part go" aria-label="All files">
+    <section class="part go d-flex flex-column" aria-label="All files">
       <h2 class="minor">All files</h2>
       <a
         v-if="run.written > 0"
@@ -88,8 +88,6 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
 
 .part {
   border-right: 1px solid var(--lc-hairline);
-  display: flex;
-  flex-direction: column;
   gap: 7px;
   min-height: 0;
   min-width: 0;
@@ -123,8 +121,6 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
 }
 
 .links {
-  display: flex;
-  gap: 8px;
   margin: auto 0 0 -0.35rem;
 }
 

@@ -76,7 +76,7 @@ async function remove(): Promise<void> {
   <ErrorState v-if="problem && !isLoaded" :text="problem" action="Try again" @act="load" />
   <div v-else-if="run" class="work">
     <div class="surround work-wall">
-      <header class="head">
+      <header class="head align-items-baseline d-flex gap-3">
         <h1>{{ run.batchName }}</h1>
         <span class="what">{{ run.deliveryName }}, {{ run.presetName }}</span>
       </header>
@@ -113,9 +113,6 @@ async function remove(): Promise<void> {
 }
 
 .head {
-  align-items: baseline;
-  display: flex;
-  gap: 16px;
   min-width: 0;
 }
 

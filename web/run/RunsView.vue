@@ -24,9 +24,12 @@ onMounted(() => notices.attempt(() => runs.load()));
     >
       <RouterLink class="btn btn-outline-secondary" to="/batches">To the batches</RouterLink>
     </EmptyState>
-    <ul class="list">
+    <ul class="list list-unstyled d-grid m-0">
       <li v-for="run in runs.runs" :key="run.id">
-        <RouterLink :to="`/runs/${run.id}`" class="run">
+        <RouterLink
+          :to="`/runs/${run.id}`"
+          class="run align-items-center d-grid text-decoration-none"
+        >
           <span class="cover"
             ><img v-if="run.coverItemId" :src="`/api/outputs/${run.coverItemId}/tile`" alt=""
           /></span>
@@ -47,22 +50,15 @@ onMounted(() => notices.attempt(() => runs.load()));
 
 <style scoped>
 .list {
-  display: grid;
-  list-style: none;
-  margin: 0;
   max-width: 1180px;
-  padding: 0;
 }
 
 .run {
-  align-items: center;
   border-bottom: 1px solid var(--lc-hairline);
   color: var(--lc-ink);
-  display: grid;
   gap: 22px;
   grid-template-columns: 104px minmax(0, 1fr) auto 110px 170px;
   padding: 10px 8px;
-  text-decoration: none;
 }
 
 .run:hover {

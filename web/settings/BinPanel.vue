@@ -51,7 +51,7 @@ async function empty(): Promise<void> {
     <p class="quiet">What was deleted can be put back for 30 days.</p>
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
     <p v-else-if="entries?.length === 0" class="quiet">It is empty.</p>
-    <ul v-else-if="entries" class="entries">
+    <ul v-else-if="entries" class="entries m-0 overflow-auto">
       <li v-for="entry in entries" :key="`${entry.kind} ${entry.id}`">
         <span class="text-truncate" :title="entry.name">{{ entry.name }}</span>
         <span class="quiet number flex-grow-1"
@@ -81,9 +81,7 @@ async function empty(): Promise<void> {
 <style scoped>
 .entries {
   list-style: none;
-  margin: 0;
   max-height: 320px;
-  overflow: auto;
   padding: 0;
 }
 

@@ -59,15 +59,15 @@ function suggestCopyright(): void {
 <template>
   <div class="page">
     <header class="page-head"><h1>Settings</h1></header>
-    <div class="columns">
+    <div class="columns align-items-start d-grid">
       <div class="column">
         <section class="card-plain part" aria-label="You">
           <h2>You</h2>
-          <label>
+          <label class="d-grid">
             <span class="form-label">Name</span>
             <input v-model="name" class="form-control" autocomplete="name" maxlength="200" />
           </label>
-          <label>
+          <label class="d-grid">
             <span class="form-label">Copyright line</span>
             <input v-model="copyright" class="form-control" maxlength="200" />
           </label>
@@ -122,7 +122,7 @@ function suggestCopyright(): void {
           <p class="quiet">
             Light Crest reads and writes only in these, and in its own data folder.
           </p>
-          <ul class="folders">
+          <ul class="folders list-unstyled m-0">
             <li v-for="folder in library.configuredFolders" :key="folder">
               <span>{{ folder }}</span><span class="quiet">set at start</span>
             </li>
@@ -181,8 +181,6 @@ function suggestCopyright(): void {
 
 <style scoped>
 .columns {
-  align-items: start;
-  display: grid;
   gap: 22px;
   grid-template-columns: minmax(0, 1fr) minmax(0, 1.15fr);
   max-width: 1180px;
@@ -198,10 +196,6 @@ function suggestCopyright(): void {
 .part {
   gap: 10px;
   padding: 18px 22px 20px;
-}
-
-label {
-  display: grid;
 }
 
 .small {
@@ -228,12 +222,6 @@ label {
 
 .word {
   width: 72px;
-}
-
-.folders {
-  list-style: none;
-  margin: 0;
-  padding: 0;
 }
 
 .folders li {

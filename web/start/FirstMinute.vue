@@ -75,9 +75,14 @@ function begin(to: string | null): void {
   <section class="first" aria-label="First steps">
     <div class="own">
       <h2>Begin with your own mark. What have you got?</h2>
-      <ul>
+      <ul class="list-unstyled d-grid">
         <li v-for="{ what, how, icon, to } in WAYS" :key="what">
-          <button type="button" class="way card-plain" :disabled="isReading" @click="begin(to)">
+          <button
+            type="button"
+            class="way card-plain d-grid gap-1 h-100 text-start w-100"
+            :disabled="isReading"
+            @click="begin(to)"
+          >
             <component :is="icon" class="icon" aria-hidden="true" />
             <b class="serif">{{ isReading && !to ? 'Reading it' : what }}</b>
             <span class="quiet">{{ how }}</span>
@@ -85,7 +90,7 @@ function begin(to: string | null): void {
         </li>
       </ul>
     </div>
-    <div class="try">
+    <div class="try align-items-start d-flex flex-column">
       <h2>Or look around first</h2>
       <p class="quiet">Photos, marks and presets of a made-up studio; gone again at one click.</p>
       <BButton variant="outline-secondary" :disabled="isLaying" @click="layExamples">
@@ -107,11 +112,8 @@ function begin(to: string | null): void {
 }
 
 .try {
-  align-items: start;
   border-left: 1px solid var(--lc-hairline);
-  display: flex;
   flex: 1 1 240px;
-  flex-direction: column;
   gap: 10px;
   padding-left: 36px;
 }
@@ -121,25 +123,17 @@ h2 {
 }
 
 ul {
-  display: grid;
   gap: 14px;
   grid-template-columns: repeat(auto-fit, minmax(150px, 1fr));
-  list-style: none;
   margin: 10px 0 0;
-  padding: 0;
 }
 
 .way {
   align-content: start;
   color: var(--lc-ink);
-  display: grid;
-  gap: 4px;
-  height: 100%;
   justify-items: start;
   padding: 16px 16px 14px;
-  text-align: left;
   transition: border-color var(--lc-quick);
-  width: 100%;
 }
 
 .way:hover:enabled {

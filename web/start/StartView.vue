@@ -54,13 +54,13 @@ const presetName = (id: number | null): string =>
     <FirstMinute v-if="isNew" />
     <LandingPlace ref="landing" class="landing" label="Photos" @dropped="takeFiles($event)">
       <template #default="{ isOver }">
-        <div class="sill" :class="{ over: isOver }">
+        <div class="sill align-items-center d-flex" :class="{ over: isOver }">
           <IconPhotos class="icon" aria-hidden="true" />
           <div class="words">
             <h1>Drop photos or a folder</h1>
             <p class="quiet">They are copied in; your own files are never changed.</p>
           </div>
-          <div class="ways">
+          <div class="ways d-grid gap-2 ms-auto">
             <BButton variant="primary" @click="landing?.chooseFiles()">Choose photos</BButton>
             <BButton variant="outline-secondary" @click="landing?.chooseFolder()"
               >Choose a folder</BButton
@@ -71,7 +71,7 @@ const presetName = (id: number | null): string =>
       </template>
     </LandingPlace>
 
-    <p v-if="examples.isThere" class="examples quiet">
+    <p v-if="examples.isThere" class="examples quiet align-items-center d-flex flex-wrap">
       The example photos, with their marks and presets, are in your library.
       <button class="btn btn-link" type="button" @click="takeAwayExamples">Take them away</button>
     </p>
@@ -88,14 +88,14 @@ const presetName = (id: number | null): string =>
           <template #default="{ isOver, chooseFiles }">
             <button
               type="button"
-              class="ticket"
+              class="ticket d-grid position-relative text-start w-100"
               :class="{ over: isOver }"
               :aria-label="`${delivery.name}: choose photos for it`"
               @click="chooseFiles"
             >
               <b class="serif">{{ delivery.name }}</b>
               <span class="number">{{ shortDelivery(delivery.rule) }}</span>
-              <span class="quiet with">{{ presetName(delivery.presetId) }}</span>
+              <span class="quiet text-truncate">{{ presetName(delivery.presetId) }}</span>
               <span class="hint quiet">drop photos, or click</span>
             </button>
           </template>
@@ -109,7 +109,7 @@ const presetName = (id: number | null): string =>
         v-for="run in runs.underWay"
         :key="run.id"
         :to="`/runs/${run.id}`"
-        class="run number"
+        class="run number align-items-center d-flex gap-2 text-decoration-none"
       >
         <ProgressRing :share="(run.written + run.skipped + run.failed) / Math.max(1, run.total)" />
         <b>{{ run.batchName }}</b> {{ run.deliveryName }}, {{ run.written }} of {{ run.total }}
@@ -130,11 +130,11 @@ const presetName = (id: number | null): string =>
           v-for="batch in last"
           :key="batch.id"
           :to="`/batches/${batch.id}`"
-          class="cover"
+          class="cover d-grid gap-2 text-decoration-none"
         >
           <img v-if="batch.coverId" :src="`/api/photos/${batch.coverId}/tile`" alt="" />
           <span v-else class="blank" />
-          <span class="caption"
+          <span class="caption d-grid"
             ><b class="serif">{{ batch.name }}</b
             ><span class="quiet number"
               >{{ counted(batch.photoCount, 'photo') }}, {{ agoText(batch.openedAt) }}</span
@@ -154,9 +154,6 @@ const presetName = (id: number | null): string =>
 
 <style scoped>
 .examples {
-  align-items: center;
-  display: flex;
-  flex-wrap: wrap;
   gap: 2px 8px;
 }
 
@@ -174,11 +171,9 @@ h2 {
 }
 
 .sill {
-  align-items: center;
   background: var(--lc-paper-deep);
   border: 1.5px dashed var(--lc-line);
   border-radius: 8px;
-  display: flex;
   gap: 26px;
   min-height: 188px;
   padding: 30px 38px;
@@ -203,10 +198,7 @@ h2 {
 }
 
 .ways {
-  display: grid;
-  gap: 8px;
   justify-items: stretch;
-  margin-left: auto;
 }
 
 .tickets {
@@ -221,12 +213,8 @@ h2 {
   border-left: 4px solid var(--lc-brass-light);
   border-radius: 6px;
   color: var(--lc-ink);
-  display: grid;
   gap: 2px;
   padding: 14px 18px;
-  position: relative;
-  text-align: left;
-  width: 100%;
 }
 
 .ticket:hover {
@@ -238,12 +226,6 @@ h2 {
   font-weight: 500;
 }
 
-.with {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-
 .hint {
   font-size: 0.78rem;
   position: absolute;
@@ -252,11 +234,7 @@ h2 {
 }
 
 .run {
-  align-items: center;
   color: var(--lc-ink);
-  display: flex;
-  gap: 8px;
-  text-decoration: none;
 }
 
 .covers {
@@ -267,9 +245,6 @@ h2 {
 
 .cover {
   color: var(--lc-ink);
-  display: grid;
-  gap: 8px;
-  text-decoration: none;
 }
 
 .cover img,
@@ -283,10 +258,6 @@ h2 {
 
 .cover:hover .caption b {
   color: var(--lc-brass-deep);
-}
-
-.caption {
-  display: grid;
 }
 
 .caption b {

@@ -15,14 +15,16 @@ const current = computed(() => {
 
 <template>
   <nav v-if="isFirst" class="strip" aria-label="First steps">
-    <ol>
+    <ol class="list-unstyled d-flex gap-1 m-0">
       <li v-for="({ word, to, isDone }, index) in steps" :key="word">
         <RouterLink
           :to="to"
           :class="{ done: isDone, here: index === current }"
           :aria-current="index === current ? 'step' : undefined"
         >
-          <i aria-hidden="true">{{ isDone ? '✓' : index + 1 }}</i>{{ word }}
+          <i class="rounded-circle d-grid" aria-hidden="true">{{ isDone ? '✓' : index + 1 }}</i>{{
+            word
+          }}
           <span v-if="isDone" class="visually-hidden">, done</span>
         </RouterLink>
       </li>
@@ -34,14 +36,6 @@ const current = computed(() => {
 .strip {
   align-self: center;
   margin-left: auto;
-}
-
-ol {
-  display: flex;
-  gap: 4px;
-  list-style: none;
-  margin: 0;
-  padding: 0;
 }
 
 a {
@@ -58,8 +52,6 @@ a {
 
 i {
   border: 1px solid var(--lc-swatch-rim);
-  border-radius: 50%;
-  display: grid;
   font-size: 0.75rem;
   font-style: normal;
   height: 20px;

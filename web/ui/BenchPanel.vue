@@ -27,7 +27,7 @@ function toggle(): void {
   <section class="panel" :class="{ compact: isCompact, open: isOpen }" :aria-label="title">
     <button
       v-if="isCompact"
-      class="tab"
+      class="tab align-items-baseline d-flex gap-2 text-start"
       type="button"
       :aria-expanded="isOpen"
       :aria-controls="id"
@@ -37,7 +37,7 @@ function toggle(): void {
       <span v-if="summary" class="summary quiet number text-truncate">{{ summary }}</span>
     </button>
     <div v-show="!isCompact || isOpen" :id="id" class="inner">
-      <header>
+      <header class="align-items-center d-flex justify-content-between">
         <h2 class="minor">{{ title }}</h2>
         <span class="end text-truncate"><slot name="end" /></span>
       </header>
@@ -62,10 +62,7 @@ function toggle(): void {
 }
 
 header {
-  align-items: center;
-  display: flex;
   gap: 10px;
-  justify-content: space-between;
   flex: none;
   height: 24px;
 }
@@ -113,18 +110,14 @@ header {
 }
 
 .tab {
-  align-items: baseline;
   background: none;
   border: 0;
   border-top: 3px solid transparent;
   color: var(--lc-ink);
-  display: flex;
   flex: 1 1 0;
-  gap: 8px;
   min-height: 46px;
   min-width: 0;
   padding: 8px 14px 10px;
-  text-align: left;
 }
 
 .tab .serif {

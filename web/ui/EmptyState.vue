@@ -13,7 +13,7 @@ defineProps<{
     <slot name="picture" />
     <component :is="isWhole ? 'h1' : 'h2'" class="title">{{ title }}</component>
     <p class="quiet">{{ text }}</p>
-    <div class="actions"><slot /></div>
+    <div class="actions d-flex flex-wrap justify-content-center mt-2"><slot /></div>
   </div>
 </template>
 
@@ -33,10 +33,6 @@ defineProps<{
 }
 
 .actions {
-  display: flex;
-  flex-wrap: wrap;
   gap: 10px;
-  justify-content: center;
-  margin-top: 8px;
 }
 </style>

@@ -45,8 +45,10 @@ function decimalsOf({ decimals, step = 1 }: NumberKind): number {
       class="field-row"
       :class="{ 'is-toggle': field.kind === 'toggle' }"
     >
-      <span v-if="field.kind !== 'toggle' && field.word" class="quiet word">{{ field.word }}</span>
-      <span class="control">
+      <span v-if="field.kind !== 'toggle' && field.word" class="quiet word text-truncate">{{
+        field.word
+      }}</span>
+      <span class="control align-items-center d-flex">
         <RangeField
           v-if="field.kind === 'range'"
           :label="field.label ?? field.word"
@@ -98,14 +100,9 @@ function decimalsOf({ decimals, step = 1 }: NumberKind): number {
 
 .word {
   font-size: 0.8125rem;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
 }
 
 .control {
-  align-items: center;
-  display: flex;
   min-width: 0;
 }
 

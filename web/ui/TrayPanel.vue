@@ -5,7 +5,7 @@ defineProps<{ label: string }>();
 
 <template>
   <section class="tray" :aria-label="label">
-    <div class="line"><slot name="line" /></div>
+    <div class="line align-items-center d-flex"><slot name="line" /></div>
     <slot />
   </section>
 </template>
@@ -18,8 +18,6 @@ defineProps<{ label: string }>();
 }
 
 .line {
-  align-items: center;
-  display: flex;
   gap: 14px;
   min-height: 30px;
 }

@@ -107,7 +107,7 @@ function takeKey(event: KeyboardEvent): void {
     />
     <StampBar v-if="zoom === 'whole'" v-model="stamp" class="stamps" :photo-id="photo.id" />
     <button
-      class="round-button side left"
+      class="round-button side left start-0"
       type="button"
       aria-label="Photo before"
       title="Photo before (,)"
@@ -155,10 +155,6 @@ function takeKey(event: KeyboardEvent): void {
 .side {
   position: absolute;
   top: 50%;
-}
-
-.left {
-  left: 0;
 }
 
 .right {

@@ -71,7 +71,7 @@ const text = (px: number): string => `${px.toLocaleString('en', { maximumFractio
   <template v-for="(line, index) in lines" :key="index">
     <i class="line" :class="{ across: placed(line).isAcross }" :style="placed(line).line" />
     <b
-      class="label number"
+      class="label number fw-semibold text-nowrap"
       :class="placed(line).side"
       :style="placed(line).label"
       data-testid="distance"
@@ -98,11 +98,9 @@ const text = (px: number): string => `${px.toLocaleString('en', { maximumFractio
   border-radius: 3px;
   color: var(--lc-ink);
   font-size: 0.72rem;
-  font-weight: 600;
   padding: 0 5px;
   pointer-events: none;
   position: absolute;
-  white-space: nowrap;
 }
 
 .label.beside {

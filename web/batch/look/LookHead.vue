@@ -46,10 +46,10 @@ const facts = computed(() => {
 
 <template>
   <header>
-    <h1 :title="photo.name">{{ photo.name }}</h1>
+    <h1 class="text-truncate" :title="photo.name">{{ photo.name }}</h1>
     <span v-if="reading" class="sign-place">
       <button
-        class="sign"
+        class="sign align-items-center border-0 d-flex"
         type="button"
         :aria-expanded="isReading"
         @pointerenter="isReading = true"
@@ -72,7 +72,7 @@ const facts = computed(() => {
       </span>
     </span>
     <p class="facts number">{{ facts }}</p>
-    <span class="tools">
+    <span class="tools align-items-center d-flex ms-auto">
       <PickOne
         label="How large"
         :options="ZOOMS"
@@ -80,7 +80,7 @@ const facts = computed(() => {
         @update:model-value="zoom = $event"
       />
       <button
-        class="tool"
+        class="tool align-items-center border-0 d-flex"
         type="button"
         :aria-pressed="isWiping"
         title="Wipe between before and after (w)"
@@ -89,7 +89,7 @@ const facts = computed(() => {
         <IconWipe aria-hidden="true" /> wipe
       </button>
       <button
-        class="tool"
+        class="tool align-items-center border-0 d-flex"
         type="button"
         :aria-pressed="tool === 'stamp'"
         title="Each click on the photo puts one more mark there"
@@ -98,7 +98,7 @@ const facts = computed(() => {
         <IconStamp aria-hidden="true" /> stamp
       </button>
       <button
-        class="tool"
+        class="tool align-items-center border-0 d-flex"
         type="button"
         :aria-pressed="tool === 'colour'"
         title="A click on the photo takes that colour as this photo's tone"
@@ -133,9 +133,6 @@ h1 {
   font-size: 1.2rem;
   max-width: 30%;
   min-width: 0;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
 }
 
 .facts {
@@ -154,12 +151,9 @@ h1 {
 }
 
 .sign {
-  align-items: center;
   background: rgb(var(--lc-veil) / 90%);
-  border: 0;
   border-radius: 12px;
   color: var(--lc-ink);
-  display: flex;
   gap: 6px;
   padding: 2px 11px 2px 8px;
 }
@@ -185,20 +179,14 @@ h1 {
 }
 
 .tools {
-  align-items: center;
-  display: flex;
   flex: none;
   gap: 6px;
-  margin-left: auto;
 }
 
 .tool {
-  align-items: center;
   background: none;
-  border: 0;
   border-radius: 3px;
   color: inherit;
-  display: flex;
   gap: 5px;
   padding: 2px 7px;
 }

@@ -31,7 +31,7 @@ function remove(): void {
     <button
       v-for="(_, index) in stamps"
       :key="index"
-      class="which number"
+      class="which number rounded-circle p-0"
       type="button"
       :aria-pressed="index === chosen"
       :aria-label="`Stamp ${index + 1}`"
@@ -86,10 +86,8 @@ function remove(): void {
 .which {
   background: var(--lc-paper);
   border: 1px solid var(--lc-hairline);
-  border-radius: 50%;
   color: var(--lc-ink);
   height: 24px;
-  padding: 0;
   width: 24px;
 }
 

@@ -36,8 +36,8 @@ function key(event: KeyboardEvent): void {
     @pointerdown.stop.prevent="down"
     @keydown="key"
   >
-    <span class="word before">before</span>
-    <span class="word after">after</span>
+    <span class="word before pe-none position-absolute">before</span>
+    <span class="word after pe-none position-absolute">after</span>
   </button>
 </template>
 
@@ -81,8 +81,6 @@ function key(event: KeyboardEvent): void {
   color: var(--lc-ink);
   font-size: 0.72rem;
   padding: 0 6px;
-  pointer-events: none;
-  position: absolute;
   top: 10px;
 }
 

@@ -42,9 +42,9 @@ function label(anchor: Anchor): string {
 
 <template>
   <BenchSheet label="Where the mark would not be clear" @close="$emit('close')">
-    <div class="part">
+    <div class="part d-grid gap-2">
       <h2 class="minor">Where it would not be clear, it goes</h2>
-      <div class="line">
+      <div class="line align-items-center d-flex gap-3">
         <div class="frame" role="group" aria-label="Other places, in order">
           <button
             v-for="anchor in ANCHORS"
@@ -76,7 +76,7 @@ function label(anchor: Anchor): string {
         </p>
       </div>
     </div>
-    <div class="part">
+    <div class="part d-grid gap-2">
       <h2 class="minor">and where no place is clear, it gets</h2>
       <PickOne
         label="Help under the mark"
@@ -94,17 +94,9 @@ function label(anchor: Anchor): string {
 
 <style scoped>
 .part {
-  display: grid;
   flex: 1 1 0;
-  gap: 8px;
   justify-items: start;
   max-width: 420px;
-}
-
-.line {
-  align-items: center;
-  display: flex;
-  gap: 16px;
 }
 
 .frame {

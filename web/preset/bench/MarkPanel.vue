@@ -65,7 +65,7 @@ function mix(next: ToneChoice): void {
       <span v-else-if="draft.target" :title="draft.mark?.name">{{ draft.mark?.name }}</span>
       <select
         v-else
-        class="pick"
+        class="pick bg-transparent border-0 mw-100 p-0 text-end"
         aria-label="Mark"
         :value="draft.mark?.id ?? ''"
         @change="chooseMark"
@@ -96,13 +96,8 @@ function mix(next: ToneChoice): void {
 
 <style scoped>
 .pick {
-  background: none;
-  border: 0;
   color: var(--lc-ink-quiet);
   cursor: pointer;
-  max-width: 100%;
-  padding: 0;
-  text-align: right;
   text-overflow: ellipsis;
 }
 

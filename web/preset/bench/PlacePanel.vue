@@ -127,7 +127,7 @@ function setOffset(axis: 'x' | 'y', value: number): void {
         {{ helpText }}
       </button>
     </template>
-    <div class="line">
+    <div class="line align-items-center d-flex">
       <div class="space" :style="{ width: `${BOARD_WITHIN.width}px` }">
         <div
           v-radio-keys="3"
@@ -157,10 +157,10 @@ function setOffset(axis: 'x' | 'y', value: number): void {
         </div>
       </div>
       <div class="fields">
-        <span class="head">
+        <span class="head align-items-center d-flex">
           inset
           <button
-            class="mini"
+            class="mini align-items-center d-inline-flex"
             type="button"
             :aria-pressed="isLinked"
             :aria-label="isLinked ? 'Inset the same both ways' : 'Insets of their own'"
@@ -170,7 +170,7 @@ function setOffset(axis: 'x' | 'y', value: number): void {
             <IconLink v-if="isLinked" /><IconUnlink v-else />
           </button>
           <button
-            class="mini"
+            class="mini align-items-center d-inline-flex"
             type="button"
             :title="
               inset.unit === 'percent'
@@ -182,7 +182,11 @@ function setOffset(axis: 'x' | 'y', value: number): void {
             {{ inset.unit === 'percent' ? '%' : 'px' }}
           </button>
         </span>
-        <span v-for="axis in ['x', 'y'] as const" :key="axis" class="pair">
+        <span
+          v-for="axis in ['x', 'y'] as const"
+          :key="axis"
+          class="pair align-items-center d-flex"
+        >
           <span class="axis" aria-hidden="true">{{ axis === 'x' ? '↔' : '↕' }}</span>
           <NumberField
             :label="axis === 'x' ? 'Inset sideways' : 'Inset up and down'"
@@ -193,8 +197,12 @@ function setOffset(axis: 'x' | 'y', value: number): void {
             @update:model-value="setInset(axis, $event)"
           />
         </span>
-        <span class="head">offset %</span>
-        <span v-for="axis in ['x', 'y'] as const" :key="`offset-${axis}`" class="pair">
+        <span class="head align-items-center d-flex">offset %</span>
+        <span
+          v-for="axis in ['x', 'y'] as const"
+          :key="`offset-${axis}`"
+          class="pair align-items-center d-flex"
+        >
           <span class="axis" aria-hidden="true">{{ axis === 'x' ? '↔' : '↕' }}</span>
           <NumberField
             :label="axis === 'x' ? 'Offset to the right' : 'Offset downwards'"
@@ -220,8 +228,6 @@ function setOffset(axis: 'x' | 'y', value: number): void {
 }
 
 .line {
-  align-items: center;
-  display: flex;
   gap: 14px;
 }
 
@@ -293,9 +299,7 @@ function setOffset(axis: 'x' | 'y', value: number): void {
 }
 
 .head {
-  align-items: center;
   color: var(--lc-ink-quiet);
-  display: flex;
   font-size: 0.8125rem;
   gap: 5px;
   grid-column: 1 / -1;
@@ -303,8 +307,6 @@ function setOffset(axis: 'x' | 'y', value: number): void {
 }
 
 .pair {
-  align-items: center;
-  display: flex;
   gap: 2px;
 }
 
@@ -319,12 +321,10 @@ function setOffset(axis: 'x' | 'y', value: number): void {
 }
 
 .mini {
-  align-items: center;
   background: none;
   border: 1px solid transparent;
   border-radius: 3px;
   color: var(--lc-ink);
-  display: inline-flex;
   font-size: 0.8125rem;
   height: 20px;
   padding: 0 4px;

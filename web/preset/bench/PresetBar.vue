@@ -68,7 +68,9 @@ async function save(): Promise<void> {
       <option v-if="!draft.target || draft.presetId === null" value="">New preset</option>
     </select>
     <template v-if="draft.isDirty">
-      <span class="unsaved"><i aria-hidden="true" />{{ unsavedText }}</span>
+      <span class="unsaved align-items-center d-inline-flex"
+        ><i aria-hidden="true" />{{ unsavedText }}</span
+      >
       <button class="btn btn-link" type="button" @click="save">Save</button>
       <button v-if="draft.saved" class="btn btn-link" type="button" @click="saveAsNew">
         Save as new
@@ -128,9 +130,7 @@ async function save(): Promise<void> {
 }
 
 .unsaved {
-  align-items: center;
   color: var(--lc-ink-quiet);
-  display: inline-flex;
   font-size: 0.8125rem;
   gap: 6px;
   margin-left: 6px;

@@ -70,7 +70,7 @@ function setBlend(event: Event): void {
     </div>
     <button
       v-if="cropPercent !== null"
-      class="crop quiet"
+      class="crop quiet bg-transparent border-0 p-0 text-start"
       type="button"
       :aria-pressed="isKept"
       title="Show that part on the photos"
@@ -98,10 +98,6 @@ function setBlend(event: Event): void {
 }
 
 .crop {
-  background: none;
-  border: 0;
-  padding: 0;
-  text-align: left;
   text-decoration: underline dotted 1px var(--lc-hairline);
   text-underline-offset: 3px;
   font-size: 0.8125rem;

@@ -1,0 +1,86 @@
+import { ANCHORS, type PresetRule } from '../contract/preset.ts';
+import { ESTIMATE, ESTIMATE_NUMBERS, inkLightnessOf } from './batchEstimate.ts';
+import { allowedTones, rescueColour, type Choice } from './choice.ts';
+import type { HardFacts } from './hardPhotos.ts';
+import { classOf, type ReadabilityClass } from './measure.ts';
+import type { Size } from '../placement/geometry.ts';
+
+/** What the numbers of a batch estimate say, photo by photo and of all. */
+
+/** How the mark reads on a photo, as far as it is known. */
+export interface PhotoReading {
+  readonly choice: Choice;
+  /** Null where nothing of the mark lies on the photo. */
+  readonly class: ReadabilityClass | null;
+  readonly share: number;
+  readonly contrast: number;
+  readonly bustle: number;
+  /** Measured by the definition; else estimated from the light map. */
+  readonly isMeasured: boolean;
+  /** Why it could not be measured. */
+  readonly problem: string | null;
+}
+
+/** Colour that stands for a mark's own, for the look of an estimated rescue alone. */
+const MIDDLE_INK = [90, 90, 90] as const;
+
+/** Null where the photo at that place is not estimated yet. */
+export function estimatedReading(
+  numbers: Float32Array,
+  place: number,
+  rule: PresetRule,
+): PhotoReading | null {
+  const at = place * ESTIMATE_NUMBERS;
+  const share = numbers[at + ESTIMATE.share];
+  if (Number.isNaN(share)) return null;
+  const tones = allowedTones(rule);
+  const tone = tones[numbers[at + ESTIMATE.tone]] ?? tones[0];
+  const strength = numbers[at + ESTIMATE.rescue];
+  const colour = rescueColour(inkLightnessOf(tone, MIDDLE_INK));
+  const kind = strength > 0 && rule.rescue !== 'none' ? rule.rescue : null;
+  return {
+    choice: {
+      anchor: ANCHORS[numbers[at + ESTIMATE.anchor]],
+      tone,
+      rescue: kind && { kind, strength, colour },
+    },
+    class: share < 0 ? null : classOf(share),
+    share: Math.max(0, share),
+    contrast: numbers[at + ESTIMATE.contrast],
+    bustle: numbers[at + ESTIMATE.bustle],
+    isMeasured: false,
+    problem: null,
+  };
+}
+
+/** Share of a photo's ink that reads: −1 where nothing lies on it, NaN where nothing is known. */
+export function estimatedShare(numbers: Float32Array | null, place: number | undefined): number {
+  if (!numbers || place === undefined) return NaN;
+  return numbers[place * ESTIMATE_NUMBERS + ESTIMATE.share];
+}
+
+/** Mean share of a frame that can be cropped free of the mark, and the largest; null while unknown. */
+export function cleanCropsOf(
+  numbers: Float32Array | null,
+): { readonly mean: number; readonly most: number } | null {
+  if (!numbers) return null;
+  const crops: number[] = [];
+  for (let at = 0; at < numbers.length; at += ESTIMATE_NUMBERS) {
+    if (!Number.isNaN(numbers[at + ESTIMATE.share])) crops.push(numbers[at + ESTIMATE.cleanCrop]);
+  }
+  if (crops.length === 0) return null;
+  const mean = crops.reduce((sum, crop) => sum + crop, 0) / crops.length;
+  return { mean, most: crops.reduce((most, crop) => Math.max(most, crop), 0) };
+}
+
+/** What makes a photo hard; null while it is not estimated. */
+export function hardFactsOf(
+  numbers: Float32Array | null,
+  place: number | undefined,
+  { id, width, height }: Size & { readonly id: number },
+): HardFacts | null {
+  if (!numbers || place === undefined || Number.isNaN(estimatedShare(numbers, place))) return null;
+  const at = place * ESTIMATE_NUMBERS;
+  const lightness = numbers[at + ESTIMATE.lightness];
+  return { id, aspect: width / height, lightness, bustle: numbers[at + ESTIMATE.bustle] };
+}
