@@ -14,6 +14,7 @@ import { startServer } from '../tests/helpers/serverProcess.ts';
 
 const OUT = fileURLToPath(new URL('../docs/screenshots/', import.meta.url));
 const VIEWPORT = { width: 1280, height: 800 };
+const PHONE = { width: 390, height: 844 };
 const SETTLE_MS = 900;
 
 const folder = mkdtempSync(join(tmpdir(), 'light-crest-'));
@@ -86,6 +87,10 @@ async function takeAll(page: Page): Promise<void> {
   await take('run');
   await page.getByTestId('outputs').getByRole('button').nth(5).click();
   await take('output');
+  await page.setViewportSize(PHONE);
+  await open(`/batches/${mornings}`);
+  await page.getByRole('button', { name: 'Place' }).click();
+  await take('phone');
 }
 
 /** The signature's own scan, and the initials signed again. */

@@ -67,6 +67,10 @@ server.listen(port, config.host, () => {
   takeUp(house.queue.recover(), 'runs wait for the next start');
   takeUp(house.imports.recover(), 'imports wait for the next start');
   takeUp(house.lifts.recover(), 'lifts wait for the next start');
+  takeUp(
+    house.pictures.prepare(house.tables.marks.all()),
+    'marks are drawn when they are asked for',
+  );
   takeUp(house.scans.tidy(), 'old scans stay');
   takeUp(house.designs.tidy(), 'old artwork stays');
 });

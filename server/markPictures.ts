@@ -13,6 +13,9 @@ import type { Rasteriser } from './imaging/raster/rasteriser.ts';
 import type { Marks } from './marks.ts';
 import type { DataPaths } from './storage/dataPaths.ts';
 
+/** Width of the pictures in the list of marks, as the page asks for them. */
+export const LIST_PICTURE_PX = 384;
+
 /** Marks of the library as pictures, for the page and to take elsewhere. */
 export class MarkPictures {
   constructor(
@@ -48,6 +51,17 @@ export class MarkPictures {
     await writeFile(beside, picture.value);
     await rename(beside, path);
     return picture;
+  }
+
+  /**
+   * Draws what the list of marks shows, one after the other, so that it is on disk before somebody asks:
+   * a composed mark takes a second and more. One that cannot be drawn says so where it is asked for.
+   */
+  async prepare(rows: readonly MarkRow[]): Promise<void> {
+    const showing: Showing = { tone: 'original', year: new Date().getFullYear() };
+    for (const row of rows) {
+      if (!row.isPending) await this.keptPicture(row, showing, LIST_PICTURE_PX);
+    }
   }
 
   /** What lies under the mark to help it; the ink box is `widthPx` wide, with the rescue's bleed. */

@@ -277,7 +277,7 @@ test('layers are moved, sized and turned by hand, with guides and exact numbers'
       modifiers: ['Control'],
     });
   await expect(page.getByText('2 layers', { exact: true })).toBeVisible();
-  await page.getByRole('button', { name: 'Centres, sideways' }).click();
+  await page.getByRole('button', { name: 'Centres in one column' }).click();
   await page.getByRole('button', { name: 'Group' }).click();
   await page.keyboard.press('Escape');
   await hold.click();

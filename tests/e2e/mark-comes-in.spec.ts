@@ -163,7 +163,7 @@ test('a phone photo with a hard shadow becomes a whole signature; turned and kep
   expect(Math.abs(found[1] - (bottom - top))).toBeLessThan(14);
 
   // What is taken for paper is seen, and the picture keeps to a window that becomes smaller.
-  const foot = page.getByText('What lies outside of the frame is not lifted.');
+  const foot = page.getByText('Only what lies inside the frame becomes the mark.');
   await page.setViewportSize({ width: 1024, height: 700 });
   await expect(foot).toBeInViewport();
   await page.setViewportSize({ width: 1280, height: 800 });

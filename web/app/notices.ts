@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia';
 import { ref } from 'vue';
-import { sentenceOf } from '../api/client.ts';
+import { ApiError, NOT_REACHED_CODE, sentenceOf } from '../api/client.ts';
+import { onBack } from '../api/connection.ts';
 
 export interface Notice {
   readonly id: number;
@@ -32,8 +33,16 @@ export const useNotices = defineStore('notices', () => {
   }
 
   function problem(error: unknown): void {
-    add({ text: sentenceOf(error), link: null, kind: 'problem' });
+    const id = add({ text: sentenceOf(error), link: null, kind: 'problem' });
+    if (error instanceof ApiError && error.code === NOT_REACHED_CODE) away.add(id);
   }
+
+  /** What was said because the server was away is over when it is back. */
+  const away = new Set<number>();
+  onBack(() => {
+    away.forEach(close);
+    away.clear();
+  });
 
   function add(notice: Omit<Notice, 'id'>): number {
     // The same said twice is said once: a server that is away would fill the tray.

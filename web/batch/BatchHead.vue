@@ -49,7 +49,11 @@ const entries = [
 
 <template>
   <header class="head">
-    <h1 class="text-truncate" :title="batch.name">{{ batch.name }}</h1>
+    <h1 class="text-truncate" :title="batch.name">
+      <button class="title" type="button" title="Rename the batch" @click="rename">
+        {{ batch.name }}
+      </button>
+    </h1>
     <span class="count number">{{ counted(count, 'photo') }}</span>
     <span v-if="selected > 0" class="chip number d-inline-flex gap-1">
       {{ selected }} selected
@@ -95,6 +99,23 @@ const entries = [
 h1 {
   flex: 0 1 auto;
   min-width: 0;
+}
+
+.title {
+  background: none;
+  border: 0;
+  color: inherit;
+  font: inherit;
+  letter-spacing: inherit;
+  max-width: 100%;
+  overflow: hidden;
+  padding: 0;
+  text-overflow: ellipsis;
+}
+
+.title:hover {
+  text-decoration: underline dotted 1px;
+  text-underline-offset: 5px;
 }
 
 .count {

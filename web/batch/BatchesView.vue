@@ -3,7 +3,7 @@ import { onMounted, ref } from 'vue';
 import { sentenceOf } from '../api/client.ts';
 import EmptyState from '../ui/EmptyState.vue';
 import ErrorState from '../app/ErrorState.vue';
-import { agoText, counted } from '../ui/format.ts';
+import BatchCover from './BatchCover.vue';
 import { useBatches } from './batches.ts';
 import { useLibrary } from '../app/library.ts';
 
@@ -37,27 +37,11 @@ onMounted(load);
       <RouterLink class="btn btn-primary" to="/">To the start</RouterLink>
     </EmptyState>
     <div class="grid">
-      <RouterLink
-        v-for="batch in batches.batches"
-        :key="batch.id"
-        :to="`/batches/${batch.id}`"
-        class="batch d-grid text-decoration-none"
-      >
-        <img
-          v-if="batch.coverId"
-          :src="`/api/photos/${batch.coverId}/tile`"
-          alt=""
-          loading="lazy"
-        />
-        <span v-else class="blank">no photos</span>
-        <b class="serif" :title="batch.name">{{ batch.name }}</b>
-        <span class="quiet number"
-          >{{ counted(batch.photoCount, 'photo') }}, opened {{ agoText(batch.openedAt) }}</span
-        >
-        <span class="quiet preset">{{
+      <BatchCover v-for="batch in batches.batches" :key="batch.id" :batch="batch">
+        <span class="quiet text-truncate">{{
           library.presetOf(batch.presetId)?.name ?? 'no preset'
         }}</span>
-      </RouterLink>
+      </BatchCover>
     </div>
   </div>
 </template>
@@ -66,42 +50,6 @@ onMounted(load);
 .grid {
   display: grid;
   gap: 26px 22px;
-  grid-template-columns: repeat(auto-fill, minmax(270px, 1fr));
-}
-
-.batch {
-  color: var(--lc-ink);
-}
-
-img,
-.blank {
-  aspect-ratio: 3 / 2;
-  background: var(--lc-paper-deep);
-  border-radius: 3px;
-  margin-bottom: 9px;
-  object-fit: cover;
-  width: 100%;
-}
-
-.blank {
-  align-content: center;
-  color: var(--lc-ink-quiet);
-  text-align: center;
-}
-
-b {
-  font-size: 1.1rem;
-  font-weight: 500;
-}
-
-.batch:hover b {
-  color: var(--lc-brass-deep);
-}
-
-b,
-.preset {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
+  grid-template-columns: repeat(auto-fill, minmax(min(270px, 100%), 1fr));
 }
 </style>

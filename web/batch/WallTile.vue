@@ -270,4 +270,16 @@ button.sign:hover {
   opacity: 1;
   transition-delay: 350ms;
 }
+
+/* A finger does not hover. */
+@media (hover: none) {
+  .select,
+  .tile.current .name {
+    opacity: 1;
+  }
+
+  .select {
+    padding: 6px;
+  }
+}
 </style>

@@ -1,4 +1,4 @@
-import { useThrottleFn } from '@vueuse/core';
+import { useEventListener, useThrottleFn } from '@vueuse/core';
 import pLimit from 'p-limit';
 import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
@@ -113,6 +113,11 @@ export const useUploads = defineStore('uploads', () => {
       }
     }
   }
+
+  // What has not arrived would be lost: the browser asks before it goes.
+  useEventListener(window, 'beforeunload', (event) => {
+    if (isBusy.value) event.preventDefault();
+  });
 
   function cancel(): void {
     controller.abort();

@@ -1,13 +1,14 @@
 import { useRouter } from 'vue-router';
 import type { BatchView } from '#core/contract/http';
 import { NAME_MAX_LENGTH } from '#core/contract/preset';
+import { datesName } from '#core/batch/datesName';
 import { freeName } from '#core/placement/suggestName';
 import type { Dropped } from '../ui/droppedFiles.ts';
 import { useBatches } from './batches.ts';
 import { useLibrary } from '../app/library.ts';
 import { useNotices } from '../app/notices.ts';
 import { useUploads } from './uploads.ts';
-import { dayName } from '../ui/format.ts';
+import { takenDates } from './takenDates.ts';
 
 interface IntakeWish {
   /** Goes straight to the confirmation of a run with this delivery. */
@@ -40,8 +41,10 @@ export function useIntake() {
   }
 
   async function takeFiles(dropped: Dropped, wish: IntakeWish = {}): Promise<void> {
+    if (dropped.files.length === 0) return;
     await notices.attempt(async () => {
-      const batch = await newBatch(dropped.folderName ?? dayName(new Date()), wish);
+      const dates = dropped.folderName === null ? await takenDates(dropped.files) : [];
+      const batch = await newBatch(dropped.folderName ?? datesName(dates), wish);
       void uploads.send(batch.id, dropped.files);
       await show(batch, wish);
     });

@@ -12,22 +12,17 @@ import {
   DATE_RULES,
   EXISTING_RULES,
   FILE_TYPES,
-  OUTPUT_MAX_MEGAPIXELS,
-  OUTPUT_SIDE_MAX_PX,
-  RESIZE_RULES,
-  resizeSchema,
   type DeliveryRule,
   type FileRule,
   type MetadataRule,
-  type ResizeRule,
 } from '#core/contract/delivery';
-import { NAME_TOKENS, namePatternProblem } from '#core/delivery/namePattern';
 import { datesText, existingText, metadataText, TYPE_NAMES } from './deliveryText.ts';
 import { useLibrary } from '../app/library.ts';
 import FolderPicker from '../settings/FolderPicker.vue';
+import NamePhrase from './NamePhrase.vue';
+import SizePhrase from './SizePhrase.vue';
 import NumberField from '../ui/NumberField.vue';
 import PickOne from '../ui/PickOne.vue';
-import ToggleField from '../ui/ToggleField.vue';
 
 /** The controls of one phrase. What is set is saved at once. */
 const props = defineProps<{ phrase: Phrase; delivery: DeliveryView }>();
@@ -37,14 +32,6 @@ const emit = defineEmits<{
   close: [];
 }>();
 
-const RULE_LABELS: Readonly<Record<ResizeRule['rule'], string>> = {
-  'long-side': 'long side',
-  'short-side': 'short side',
-  width: 'width',
-  height: 'height',
-  within: 'within a box',
-  megapixels: 'megapixels',
-};
 const TYPES = FILE_TYPES.map((value) => ({ value, label: TYPE_NAMES[value] }));
 const EXISTING = EXISTING_RULES.map((value) => ({ value, label: existingText(value) }));
 /** What is kept, in one choice: without metadata there is no place either. */
@@ -58,12 +45,10 @@ const METADATA = Object.entries(METADATA_RULES).map(([value, rule]) => ({
   label: metadataText(rule),
 }));
 const DATES = DATE_RULES.map((value) => ({ value, label: datesText(value) }));
-const USUAL_MEGAPIXELS = 4;
 
 const library = useLibrary();
 const isPicking = ref(false);
 const rule = computed(() => props.delivery.rule);
-const resize = computed(() => rule.value.resize);
 const metadata = computed(() => {
   const { keep, location } = rule.value.metadata;
   return keep === 'none' ? 'none' : location === 'keep' ? 'all' : 'dropped';
@@ -73,30 +58,6 @@ const hasChroma = computed(() => ['jpeg', 'avif'].includes(rule.value.file.type)
 
 function setFile(part: Partial<FileRule>): void {
   emit('rule', { file: { ...rule.value.file, ...part } });
-}
-
-function setRule(value: string): void {
-  const rule = RESIZE_RULES.find((some) => some === value);
-  if (!rule) return emit('rule', { resize: null });
-  const now = resize.value ?? resizeSchema.parse({});
-  // Pixels and megapixels are different sorts of number; a change of sort starts from a usual one.
-  const isMegapixels = rule === 'megapixels';
-  const wasMegapixels = now.rule === 'megapixels';
-  const usual = isMegapixels ? USUAL_MEGAPIXELS : resizeSchema.parse({}).px;
-  const px = isMegapixels === wasMegapixels ? now.px : usual;
-  emit('rule', { resize: { ...now, rule, px, px2: rule === 'within' ? px : null } });
-}
-
-function setResize(part: Partial<ResizeRule>): void {
-  if (resize.value) emit('rule', { resize: { ...resize.value, ...part } });
-}
-
-const pattern = ref(props.delivery.rule.name_pattern);
-const patternProblem = computed(() => namePatternProblem(pattern.value));
-
-function typePattern(next: string): void {
-  pattern.value = next;
-  if (!namePatternProblem(next)) emit('rule', { name_pattern: next });
 }
 
 const valueOf = (event: Event): string => (event.target as HTMLInputElement).value;
@@ -137,51 +98,11 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
       </label>
     </template>
 
-    <template v-else-if="phrase === 'size'">
-      <select
-        class="form-select narrow"
-        aria-label="Resize by"
-        :value="resize?.rule ?? ''"
-        @change="setRule(valueOf($event))"
-      >
-        <option value="">full size</option>
-        <option v-for="by in RESIZE_RULES" :key="by" :value="by">
-          {{ RULE_LABELS[by] }}
-        </option>
-      </select>
-      <template v-if="resize">
-        <NumberField
-          class="wide"
-          label="Size"
-          :model-value="resize.px"
-          :unit="resize.rule === 'megapixels' ? 'MP' : 'px'"
-          :min="resize.rule === 'megapixels' ? 0.01 : 1"
-          :max="resize.rule === 'megapixels' ? OUTPUT_MAX_MEGAPIXELS : OUTPUT_SIDE_MAX_PX"
-          :decimals="resize.rule === 'megapixels' ? 2 : 0"
-          @update:model-value="
-            setResize({ px: resize.rule === 'megapixels' ? $event : Math.round($event) })
-          "
-        />
-        <template v-if="resize.rule === 'within'">
-          ×
-          <NumberField
-            class="wide"
-            label="Height"
-            unit="px"
-            :model-value="resize.px2 ?? resize.px"
-            :min="1"
-            :max="OUTPUT_SIDE_MAX_PX"
-            :decimals="0"
-            @update:model-value="setResize({ px2: Math.round($event) })"
-          />
-        </template>
-        <ToggleField
-          label="enlarge smaller photos"
-          :model-value="resize.enlarge"
-          @update:model-value="setResize({ enlarge: $event })"
-        />
-      </template>
-    </template>
+    <SizePhrase
+      v-else-if="phrase === 'size'"
+      :model-value="rule.resize"
+      @update:model-value="emit('rule', { resize: $event })"
+    />
 
     <template v-else-if="phrase === 'preset'">
       <select
@@ -200,25 +121,11 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
       >
     </template>
 
-    <template v-else-if="phrase === 'name'">
-      <input
-        class="form-control pattern"
-        aria-label="Name pattern"
-        :aria-invalid="patternProblem !== null"
-        :value="pattern"
-        @input="typePattern(valueOf($event))"
-      />
-      <button
-        v-for="token in NAME_TOKENS"
-        :key="token"
-        class="btn btn-outline-secondary token"
-        type="button"
-        @click="typePattern(`${pattern}{${token}}`)"
-      >
-        {{ token }}
-      </button>
-      <span v-if="patternProblem" class="problem" role="alert">Expected {{ patternProblem }}.</span>
-    </template>
+    <NamePhrase
+      v-else-if="phrase === 'name'"
+      :model-value="rule.name_pattern"
+      @update:model-value="emit('rule', { name_pattern: $event })"
+    />
 
     <template v-else-if="phrase === 'folder'">
       <button class="btn btn-outline-secondary" type="button" @click="isPicking = true">
@@ -285,30 +192,6 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
 
 .form-select {
   width: auto;
-}
-
-.wide {
-  width: 96px;
-}
-
-.pattern {
-  font-family: var(--lc-sans);
-  max-width: 320px;
-}
-
-.pattern[aria-invalid='true'] {
-  border-color: var(--lc-lost);
-}
-
-.token {
-  --bs-btn-padding-x: 0.5rem;
-  --bs-btn-padding-y: 0.1rem;
-  margin-left: -12px;
-}
-
-.problem {
-  color: var(--lc-lost-deep);
-  flex-basis: 100%;
 }
 
 .end {

@@ -141,4 +141,10 @@ li:focus-within .toggles,
 .toggle.on {
   color: var(--lc-ink);
 }
+
+@media (hover: none) {
+  .toggles {
+    opacity: 1;
+  }
+}
 </style>

@@ -6,8 +6,8 @@ import { markPicture } from './markPicture.ts';
 /** A mark on light and dark at once, so that white on white never looks empty. */
 defineProps<{ mark: MarkView; tone: ToneChoice; large?: boolean }>();
 
-const SMALL_PX = 384;
-const LARGE_PX = 768;
+/** One for all sizes it is shown in, twice as wide as the widest. */
+const WIDTH_PX = 384;
 </script>
 
 <template>
@@ -19,7 +19,7 @@ const LARGE_PX = 768;
       :class="ground"
     >
       <img
-        :src="markPicture(mark, tone, large ? LARGE_PX : SMALL_PX)"
+        :src="markPicture(mark, tone, WIDTH_PX)"
         :alt="ground === 'light' ? mark.name : ''"
         draggable="false"
       />

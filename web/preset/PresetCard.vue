@@ -183,4 +183,10 @@ function key(event: KeyboardEvent): void {
 .grip:focus-visible {
   opacity: 1;
 }
+
+@media (hover: none) {
+  .grip {
+    opacity: 1;
+  }
+}
 </style>

@@ -158,4 +158,10 @@ function pinTitle(item: HardView): string {
 .pin.on {
   color: var(--lc-brass);
 }
+
+@media (hover: none) {
+  .pin {
+    opacity: 1;
+  }
+}
 </style>

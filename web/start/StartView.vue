@@ -5,8 +5,9 @@ import { api } from '../api/client.ts';
 import FirstMinute from './FirstMinute.vue';
 import { BButton } from 'bootstrap-vue-next/components/BButton';
 import IconPhotos from '~icons/tabler/photo-down';
-import { agoText, counted, remainingText } from '../ui/format.ts';
-import { shortDelivery } from '../delivery/deliveryText.ts';
+import { remainingText } from '../ui/format.ts';
+import BatchCover from '../batch/BatchCover.vue';
+import TicketRow from './TicketRow.vue';
 import { useIntake } from '../batch/useIntake.ts';
 import { useBatches } from '../batch/batches.ts';
 import { useLibrary } from '../app/library.ts';
@@ -28,7 +29,7 @@ const isPicking = ref(false);
 onMounted(() => notices.attempt(() => batches.load()));
 
 const last = computed(() => batches.batches.slice(0, LAST_BATCHES));
-const tickets = computed(() => library.deliveries.filter((delivery) => delivery.favourite));
+const hasTickets = computed(() => library.deliveries.some(({ favourite }) => favourite));
 const isNew = computed(() => library.marks.length === 0);
 const examples = ref<ExamplesView>({ isThere: false, batchId: null });
 onMounted(async () => {
@@ -44,9 +45,6 @@ async function takeAwayExamples(): Promise<void> {
     notices.done('The examples are gone. What you made with them and still use stays.');
   });
 }
-
-const presetName = (id: number | null): string =>
-  library.presetOf(id)?.name ?? 'the preset you choose';
 </script>
 
 <template>
@@ -76,31 +74,9 @@ const presetName = (id: number | null): string =>
       <button class="btn btn-link" type="button" @click="takeAwayExamples">Take them away</button>
     </p>
 
-    <section v-if="tickets.length > 0 && !isNew" aria-label="Deliveries">
+    <section v-if="hasTickets && !isNew" aria-label="Deliveries">
       <h2>Straight to a delivery</h2>
-      <div class="tickets">
-        <LandingPlace
-          v-for="delivery in tickets"
-          :key="delivery.id"
-          :label="delivery.name"
-          @dropped="takeFiles($event, { deliveryId: delivery.id })"
-        >
-          <template #default="{ isOver, chooseFiles }">
-            <button
-              type="button"
-              class="ticket d-grid position-relative text-start w-100"
-              :class="{ over: isOver }"
-              :aria-label="`${delivery.name}: choose photos for it`"
-              @click="chooseFiles"
-            >
-              <b class="serif">{{ delivery.name }}</b>
-              <span class="number">{{ shortDelivery(delivery.rule) }}</span>
-              <span class="quiet text-truncate">{{ presetName(delivery.presetId) }}</span>
-              <span class="hint quiet">drop photos, or click</span>
-            </button>
-          </template>
-        </LandingPlace>
-      </div>
+      <TicketRow @dropped="(dropped, deliveryId) => takeFiles(dropped, { deliveryId })" />
     </section>
 
     <section v-if="runs.underWay.length > 0" aria-label="Runs under way">
@@ -126,21 +102,7 @@ const presetName = (id: number | null): string =>
     <section v-if="last.length > 0" aria-label="Last batches">
       <h2>Last batches</h2>
       <div class="covers">
-        <RouterLink
-          v-for="batch in last"
-          :key="batch.id"
-          :to="`/batches/${batch.id}`"
-          class="cover d-grid gap-2 text-decoration-none"
-        >
-          <img v-if="batch.coverId" :src="`/api/photos/${batch.coverId}/tile`" alt="" />
-          <span v-else class="blank" />
-          <span class="caption d-grid"
-            ><b class="serif">{{ batch.name }}</b
-            ><span class="quiet number"
-              >{{ counted(batch.photoCount, 'photo') }}, {{ agoText(batch.openedAt) }}</span
-            ></span
-          >
-        </RouterLink>
+        <BatchCover v-for="batch in last" :key="batch.id" :batch="batch" />
       </div>
     </section>
     <FolderPicker
@@ -180,8 +142,7 @@ h2 {
   transition: background-color var(--lc-quick);
 }
 
-.sill.over,
-.ticket.over {
+.sill.over {
   background: var(--lc-brass-pale);
   border-color: var(--lc-brass);
 }
@@ -201,38 +162,6 @@ h2 {
   justify-items: stretch;
 }
 
-.tickets {
-  display: grid;
-  gap: 14px;
-  grid-template-columns: repeat(auto-fill, minmax(270px, 1fr));
-}
-
-.ticket {
-  background: var(--lc-card);
-  border: 1px solid var(--lc-hairline);
-  border-left: 4px solid var(--lc-brass-light);
-  border-radius: 6px;
-  color: var(--lc-ink);
-  gap: 2px;
-  padding: 14px 18px;
-}
-
-.ticket:hover {
-  border-color: var(--lc-brass-light);
-}
-
-.ticket b {
-  font-size: 1.2rem;
-  font-weight: 500;
-}
-
-.hint {
-  font-size: 0.78rem;
-  position: absolute;
-  right: 14px;
-  top: 16px;
-}
-
 .run {
   color: var(--lc-ink);
 }
@@ -240,32 +169,7 @@ h2 {
 .covers {
   display: grid;
   gap: 18px;
-  grid-template-columns: repeat(auto-fill, minmax(270px, 1fr));
-}
-
-.cover {
-  color: var(--lc-ink);
-}
-
-.cover img,
-.blank {
-  aspect-ratio: 3 / 2;
-  background: var(--lc-paper-deep);
-  border-radius: 3px;
-  object-fit: cover;
-  width: 100%;
-}
-
-.cover:hover .caption b {
-  color: var(--lc-brass-deep);
-}
-
-.caption b {
-  font-size: 1.05rem;
-  font-weight: 500;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
+  grid-template-columns: repeat(auto-fill, minmax(min(270px, 100%), 1fr));
 }
 
 @media (max-width: 900px) {

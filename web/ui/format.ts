@@ -29,10 +29,3 @@ export function remainingText(ms: number): string {
 export function agoText(iso: string): string {
   return formatDistanceToNowStrict(new Date(iso), { addSuffix: true });
 }
-
-const DAY = new Intl.DateTimeFormat('en', { day: 'numeric', month: 'long' });
-
-/** A batch that was dropped without a folder is named by its day. */
-export function dayName(date: Date): string {
-  return `Batch of ${DAY.format(date)}`;
-}

@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import { ANGLE_MAX_DEG, SIZE_MAX_PERCENT, SIZE_MAX_PX } from '#core/contract/preset';
 import type { SizeBasis } from '#core/contract/preset';
+import { sizeByBasis } from '#core/placement/convert';
 import type { Size } from '#core/placement/geometry';
 import { placeMark } from '#core/placement/placeMark';
 import { useDraft } from '../draft.ts';
@@ -33,9 +34,9 @@ const ANGLE: FieldSpec = {
 const PERCENT_TICKS = [0, 25, 50, 75, 100] as const;
 
 const isPixels = computed(() => draft.rule.size.basis === 'pixels');
+const aspect = computed(() => (draft.mark ? aspectOf(draft.mark) : 3));
 const result = computed(() => {
-  const aspect = draft.mark ? aspectOf(draft.mark) : 3;
-  const placed = placeMark(props.frame, aspect, { ...draft.rule, repeat: null });
+  const placed = placeMark(props.frame, aspect.value, { ...draft.rule, repeat: null });
   return placed.ok ? placed.value : null;
 });
 const pixelsText = computed(() => {
@@ -47,23 +48,11 @@ function setValue(value: number): void {
   draft.change({ size: { ...draft.rule.size, value: Math.max(SMALLEST, value) } });
 }
 
-/** The mark stays as large as it is on the photo in hand; only what it is measured by changes. */
 function setBasis(event: Event): void {
   const basis = (event.target as HTMLSelectElement).value as SizeBasis;
-  const now = result.value?.copies[0]?.size;
-  const tryWidth = (value: number): number => {
-    const aspect = draft.mark ? aspectOf(draft.mark) : 3;
-    const rule = { ...draft.rule, repeat: null, size: { basis, value } };
-    const placed = placeMark(props.frame, aspect, rule);
-    return placed.ok ? placed.value.copies[0].size.width : 0;
-  };
-  const TRIAL = basis === 'pixels' ? 100 : 10;
-  const growth = now ? now.width / tryWidth(TRIAL) : 1;
-  // Area grows with the square of the width.
-  const value = TRIAL * (basis === 'area' ? growth ** 2 : growth);
-  const most = basis === 'pixels' ? SIZE_MAX_PX : SIZE_MAX_PERCENT;
-  const tidy = basis === 'pixels' ? Math.round(value) : Math.round(value * 10) / 10;
-  draft.change({ size: { basis, value: Math.min(most, Math.max(SMALLEST, tidy)) } });
+  const { frame } = props;
+  const size = sizeByBasis(draft.rule, basis, { frame, aspect: aspect.value, least: SMALLEST });
+  draft.change({ size });
 }
 </script>
 
