@@ -1,10 +1,9 @@
 <script setup lang="ts">
 import { storeToRefs } from 'pinia';
-import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
+import { computed, ref, watch } from 'vue';
 import type { PhotoView, Pins } from '#core/contract/http';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import type { Dropped } from '../ui/droppedFiles.ts';
-import { sentenceOf } from '../api/client.ts';
 import BenchTray from '../preset/bench/BenchTray.vue';
 import DeliveryBench from '../delivery/DeliveryBench.vue';
 import { useNewDelivery } from '../delivery/useNewDelivery.ts';
@@ -23,15 +22,13 @@ import RunConfirm from '../run/RunConfirm.vue';
 import UploadTray from './UploadTray.vue';
 import { useSpoken } from '../ui/spoken.ts';
 import { useDropTarget } from '../ui/windowDrop.ts';
-import { useBenchKept } from './useBenchKept.ts';
+import { useOpenBatch } from './useOpenBatch.ts';
 import { useBatchKeys } from './useBatchKeys.ts';
 import { useExport } from './useExport.ts';
 import { useInHand } from './useInHand.ts';
 import { useWallFilter } from './useWallFilter.ts';
 import { useWallSelection } from './useWallSelection.ts';
 import { useBatches } from './batches.ts';
-import { useDraft } from '../preset/draft.ts';
-import { useAdjustmentSync } from './adjustmentSync.ts';
 import { useLibrary } from '../app/library.ts';
 import { useNotices } from '../app/notices.ts';
 import { useReadings } from '../readability/readings.ts';
@@ -43,46 +40,18 @@ const props = defineProps<{ id: number }>();
 const USUAL_PHOTO = { width: 6000, height: 4000 };
 
 const batches = useBatches();
-const draft = useDraft();
-const sync = useAdjustmentSync();
 const readings = useReadings();
 const library = useLibrary();
 const notices = useNotices();
 const uploads = useUploads();
 const { photos } = storeToRefs(batches);
 
-const problem = ref<string | null>(null);
-const isLoading = ref(true);
-const deliveryId = ref<number | null>(null);
+const { problem, isLoading, deliveryId, load, choosePreset } = useOpenBatch(() => props.id);
 const isLooking = ref(false);
 const landing = ref<InstanceType<typeof LandingPlace> | null>(null);
 const { show, sort, find, shown, adjustedCount, leftOutCount } = useWallFilter(photos);
 const { selected, currentId, current, toggle, choose, selectAll, selectNone, step } =
   useWallSelection(shown, photos);
-
-async function load(): Promise<void> {
-  problem.value = null;
-  try {
-    const batch = await batches.openBatch(props.id);
-    // Left while it was being opened: what comes late changes nothing.
-    if (isLeft) return;
-    // A batch whose bench was never used begins with the first preset.
-    const first = batch.placing ? null : (library.presets[0]?.id ?? null);
-    draft.open(library.presetOf(batch.presetId)?.id ?? first, batch);
-    deliveryId.value =
-      library.deliveryOf(batch.deliveryId)?.id ?? library.deliveries[0]?.id ?? null;
-    isLoading.value = false;
-  } catch (error) {
-    problem.value = sentenceOf(error);
-  }
-}
-let isLeft = false;
-onMounted(load);
-onBeforeUnmount(() => {
-  isLeft = true;
-  readings.follow([], null);
-  void sync.leave();
-});
 
 const { speaksToAll, inHand, told, copySource, leaveOut } = useInHand({
   ...{ photos, selected, current, isLooking },
@@ -131,11 +100,6 @@ function showUnclear(kind: 'faint' | 'lost'): void {
   show.value = kind;
   isLooking.value = false;
   leaveConfirm();
-}
-
-useBenchKept(() => props.id, deliveryId);
-function choosePreset(id: number | null): void {
-  draft.open(id, { id: props.id });
 }
 
 /** A delivery is changed or made without leaving the batch. */

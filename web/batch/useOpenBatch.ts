@@ -1,0 +1,51 @@
+import { onBeforeUnmount, onMounted, ref } from 'vue';
+import { sentenceOf } from '../api/client.ts';
+import { useLibrary } from '../app/library.ts';
+import { useDraft } from '../preset/draft.ts';
+import { useReadings } from '../readability/readings.ts';
+import { useAdjustmentSync } from './adjustmentSync.ts';
+import { useBatches } from './batches.ts';
+import { useBenchKept } from './useBenchKept.ts';
+
+/** The batch of a view: opened with its bench as it was left, left with everything sent. */
+export function useOpenBatch(batchId: () => number) {
+  const batches = useBatches();
+  const draft = useDraft();
+  const library = useLibrary();
+  const readings = useReadings();
+  const sync = useAdjustmentSync();
+  const problem = ref<string | null>(null);
+  const isLoading = ref(true);
+  const deliveryId = ref<number | null>(null);
+  let isLeft = false;
+
+  async function load(): Promise<void> {
+    problem.value = null;
+    try {
+      const batch = await batches.openBatch(batchId());
+      // Left while it was being opened: what comes late changes nothing.
+      if (isLeft) return;
+      // A batch whose bench was never used begins with the first preset.
+      const first = batch.placing ? null : (library.presets[0]?.id ?? null);
+      draft.open(library.presetOf(batch.presetId)?.id ?? first, batch);
+      deliveryId.value =
+        library.deliveryOf(batch.deliveryId)?.id ?? library.deliveries[0]?.id ?? null;
+      isLoading.value = false;
+    } catch (error) {
+      problem.value = sentenceOf(error);
+    }
+  }
+  onMounted(load);
+  onBeforeUnmount(() => {
+    isLeft = true;
+    readings.follow([], null);
+    void sync.leave();
+  });
+
+  useBenchKept(batchId, deliveryId);
+  function choosePreset(id: number | null): void {
+    draft.open(id, { id: batchId() });
+  }
+
+  return { problem, isLoading, deliveryId, load, choosePreset };
+}
