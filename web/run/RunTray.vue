@@ -82,7 +82,7 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
   background: var(--lc-paper);
   border-top: 1px solid var(--lc-hairline);
   display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1.6fr) minmax(0, 1.3fr) minmax(0, 1fr);
+  grid-template-columns: minmax(0, 1.45fr) minmax(0, 1.5fr) minmax(0, 1.1fr) minmax(0, 0.95fr);
   height: 176px;
 }
 
@@ -122,6 +122,7 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
 
 .links {
   margin: auto 0 0 -0.35rem;
+  white-space: nowrap;
 }
 
 .failures ul {
