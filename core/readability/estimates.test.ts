@@ -1,7 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { presetRuleSchema } from '../contract/preset.ts';
 import { ESTIMATE, ESTIMATE_NUMBERS } from './batchEstimate.ts';
-import { cleanCropsOf, estimatedReading, estimatedShare, hardFactsOf } from './estimates.ts';
+import {
+  cleanCropsOf,
+  countReadings,
+  estimatedReading,
+  estimatedShare,
+  hardFactsOf,
+} from './estimates.ts';
 
 /** Three photos: one that is clear with a rescue, one with nothing of the mark on it, one unknown. */
 const numbers = new Float32Array(3 * ESTIMATE_NUMBERS).fill(NaN);
@@ -48,4 +54,10 @@ it('tells what is hard about a photo, once it is estimated', () => {
   expect(hardFactsOf(numbers, 0, photo)).toEqual({ id: 7, aspect: 1.5, lightness: 30, bustle: 6 });
   expect(hardFactsOf(numbers, 2, photo)).toBeNull();
   expect(hardFactsOf(numbers, undefined, photo)).toBeNull();
+});
+
+it('counts what is known and asked for', () => {
+  const shares = [0.95, 0.7, 0.1, NaN, 0.99];
+  expect(countReadings(shares, () => true)).toEqual({ clear: 2, faint: 1, lost: 1 });
+  expect(countReadings(shares, (index) => index !== 4)).toEqual({ clear: 1, faint: 1, lost: 1 });
 });

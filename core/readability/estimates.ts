@@ -59,6 +59,25 @@ export function estimatedShare(numbers: Float32Array | null, place: number | und
   return numbers[place * ESTIMATE_NUMBERS + ESTIMATE.share];
 }
 
+export type ReadingCounts = Readonly<Record<ReadabilityClass, number>>;
+
+/**
+ * On how many photos the mark is clear, faint and lost.
+ *
+ * @param shares by photo, as `estimatedShare` gives them
+ * @param isCounted whether the photo at an index counts
+ */
+export function countReadings(
+  shares: readonly number[],
+  isCounted: (index: number) => boolean,
+): ReadingCounts {
+  const counts = { clear: 0, faint: 0, lost: 0 };
+  shares.forEach((share, index) => {
+    if (!Number.isNaN(share) && isCounted(index)) counts[classOf(share)]++;
+  });
+  return counts;
+}
+
 /** Mean share of a frame that can be cropped free of the mark, and the largest; null while unknown. */
 export function cleanCropsOf(
   numbers: Float32Array | null,

@@ -7,16 +7,13 @@ import type {
   PresetView,
   PresetWish,
 } from '#core/contract/http';
-import { settingsSchema, type Settings } from '#core/contract/settings';
 import { api, TAB } from '../api/client.ts';
 import { onReconnect, onServerEvent } from '../api/events.ts';
 import { useSaving } from './saving.ts';
-
-type SettingsAnswer = Settings & { configured: string[]; version: number };
+import { useSettings, type SettingsAnswer } from './settings.ts';
 
 /** A phrase is typed letter by letter; it is saved when the hand rests. */
 const REST_MS = 400;
-const SETTINGS_KEY = 'settings';
 
 /** Marks, presets, deliveries and settings: small, used everywhere, loaded once. */
 export const useLibrary = defineStore('library', () => {
@@ -24,11 +21,10 @@ export const useLibrary = defineStore('library', () => {
   const marks = shallowRef<MarkView[]>([]);
   const presets = shallowRef<PresetView[]>([]);
   const deliveries = shallowRef<DeliveryView[]>([]);
-  const settings = ref<Settings>(settingsSchema.parse({}));
   const saving = useSaving();
-  let settingsVersion = 0;
-  const configuredFolders = ref<string[]>([]);
   const isLoaded = ref(false);
+  const { settings, configuredFolders, ...setting } = useSettings(() => refreshSoon('settings'));
+  const { takeSettings, saveSettings, changeSettings, refreshSettings } = setting;
   let loading: Promise<void> | null = null;
 
   function load(): Promise<void> {
@@ -60,13 +56,6 @@ export const useLibrary = defineStore('library', () => {
     deliveries.value = someDeliveries;
     takeSettings(someSettings);
     isLoaded.value = true;
-  }
-
-  function takeSettings({ configured, version, ...rest }: SettingsAnswer): void {
-    settingsVersion = version;
-    configuredFolders.value = configured;
-    // What is set in this window and not saved yet stays.
-    settings.value = { ...rest, ...saving.valueOf<Settings>(SETTINGS_KEY) };
   }
 
   const markOf = (id: number | null | undefined): MarkView | null =>
@@ -209,35 +198,6 @@ export const useLibrary = defineStore('library', () => {
       ...delivery,
       ...saving.valueOf<DeliveryWish>(`delivery ${delivery.id}`),
     }));
-  }
-
-  /** Settings that somebody waits for to be saved, such as a folder that has to be there. */
-  async function saveSettings(part: Partial<Settings>): Promise<void> {
-    const body = { ...settings.value, ...part, version: settingsVersion };
-    takeSettings(await api.put<SettingsAnswer>('/settings', body));
-  }
-
-  /** Settings that hold at once in this window and are saved by the way. */
-  function changeSettings(part: Partial<Settings>): void {
-    settings.value = { ...settings.value, ...part };
-    saving.put<Partial<Settings>>({
-      key: SETTINGS_KEY,
-      value: { ...saving.valueOf<Partial<Settings>>(SETTINGS_KEY), ...part },
-      restMs: REST_MS,
-      send: async (changed, { base, keepalive }) => {
-        const body = { ...settings.value, ...changed, version: base ?? settingsVersion };
-        const answer = await api.put<SettingsAnswer>('/settings', body, {
-          keepalive: keepalive ?? false,
-        });
-        settingsVersion = answer.version;
-        return answer.version;
-      },
-      theirs: () => refreshSoon('settings'),
-    });
-  }
-
-  async function refreshSettings(): Promise<void> {
-    takeSettings(await api.get<SettingsAnswer>('/settings'));
   }
 
   const refresh = {

@@ -4,18 +4,14 @@ import { computed, onMounted, ref } from 'vue';
 import { BButton } from 'bootstrap-vue-next/components/BButton';
 import type { MarkView } from '#core/contract/http';
 import type { MarkOrigin } from '#core/contract/mark';
-import {
-  PEN_RANGES,
-  penSettingsSchema,
-  type PenSettings,
-  type PenStroke,
-} from '#core/contract/pen';
+import { PEN_RANGES, penSettingsSchema, type PenSettings } from '#core/contract/pen';
 import { NAME_MAX_LENGTH } from '#core/contract/preset';
 import { freeName } from '#core/placement/suggestName';
 import { api } from '../api/client.ts';
 import BenchFrame from '../ui/BenchFrame.vue';
 import BenchPanel from '../ui/BenchPanel.vue';
 import PenSheet from './PenSheet.vue';
+import { useTries } from './useTries.ts';
 import PenTry from './PenTry.vue';
 import FieldRows from '../ui/FieldRows.vue';
 import { shareField, type FieldSpec } from '../ui/fields.ts';
@@ -27,28 +23,14 @@ import { useNotices } from '../app/notices.ts';
 /** A sheet to sign on, as often as it takes; the best try is kept. */
 const props = defineProps<{ markId: number | null }>();
 
-interface Try {
-  readonly id: number;
-  readonly strokes: PenStroke[];
-  /** Strokes taken back, newest last. */
-  readonly undone: PenStroke[];
-}
-
+const { tries, current, currentId, addTry, addStroke, undo, redo, drop } = useTries();
 const library = useLibrary();
 const notices = useNotices();
 const { goOn } = useFirstSteps();
-const emptyTry = (id: number): Try => ({ id, strokes: [], undone: [] });
-/** Kept in the browser until a try is saved: nobody signs twice for a closed window. */
-const tries = useLocalStorage<Try[]>('light-crest-pen-tries', [emptyTry(1)], { flush: 'post' });
 const pen = useLocalStorage<PenSettings>('light-crest-pen', penSettingsSchema.parse({}));
-const currentId = ref(tries.value[tries.value.length - 1]?.id ?? 1);
 const isSaving = ref(false);
 const mark = computed(() => library.markOf(props.markId));
 const name = ref('');
-
-const current = computed(
-  () => tries.value.find(({ id }) => id === currentId.value) ?? tries.value[0] ?? emptyTry(1),
-);
 
 onMounted(async () => {
   name.value = freeName(
@@ -63,42 +45,6 @@ onMounted(async () => {
     addTry(origin.drawing.strokes);
   });
 });
-
-function addTry(strokes: PenStroke[] = []): void {
-  const id = Math.max(0, ...tries.value.map((some) => some.id)) + 1;
-  const kept = tries.value.filter((some) => some.strokes.length > 0);
-  tries.value = [...kept, { id, strokes, undone: [] }];
-  currentId.value = id;
-}
-
-function update(next: Pick<Try, 'strokes' | 'undone'>): void {
-  tries.value = tries.value.map((some) =>
-    some.id === current.value.id ? { ...some, ...next } : some,
-  );
-}
-
-const addStroke = (stroke: PenStroke): void =>
-  update({ strokes: [...current.value.strokes, stroke], undone: [] });
-
-function undo(): void {
-  const { strokes, undone } = current.value;
-  const last = strokes[strokes.length - 1];
-  if (last) update({ strokes: strokes.slice(0, -1), undone: [...undone, last] });
-}
-
-function redo(): void {
-  const { strokes, undone } = current.value;
-  const last = undone[undone.length - 1];
-  if (last) update({ strokes: [...strokes, last], undone: undone.slice(0, -1) });
-}
-
-function drop(id: number): void {
-  const rest = tries.value.filter((some) => some.id !== id);
-  tries.value = rest.length > 0 ? rest : [emptyTry(id + 1)];
-  if (!tries.value.some((some) => some.id === currentId.value)) {
-    currentId.value = tries.value[tries.value.length - 1].id;
-  }
-}
 
 const change = (part: Partial<PenSettings>): void => {
   pen.value = { ...pen.value, ...part };

@@ -5,9 +5,9 @@ import type { ResizeRule } from '#core/contract/delivery';
 import type { PhotoView, Pins } from '#core/contract/http';
 import { READABILITY_CLASSES, type ReadabilityClass } from '#core/readability/measure';
 import type { HardKind } from '#core/readability/hardPhotos';
+import WallTools from '../batch/WallTools.vue';
 import { useHardPhotos } from './useHardPhotos.ts';
-import { TILE_SIZES, useTileSize } from '../batch/useTileSize.ts';
-import { WALL_SORTS, type WallShow, type WallSort } from '../batch/useWallFilter.ts';
+import type { WallShow, WallSort } from '../batch/useWallFilter.ts';
 import { useSpoken } from '../ui/spoken.ts';
 import { useReadings } from './readings.ts';
 import HardStrip from './HardStrip.vue';
@@ -27,7 +27,6 @@ const emit = defineEmits<{ look: [photo: PhotoView]; pins: [pins: Pins] }>();
 const show = defineModel<WallShow>('show', { required: true });
 const sort = defineModel<WallSort>('sort', { required: true });
 const find = defineModel<string>('find', { required: true });
-const { size } = useTileSize();
 
 const readings = useReadings();
 const hard = useHardPhotos(() => props.pins);
@@ -111,28 +110,7 @@ function pin(kind: HardKind, id: number | null): void {
           </template>
         </span>
       </div>
-      <div class="line align-items-center d-flex">
-        <input
-          v-model="find"
-          class="find"
-          type="search"
-          placeholder="Find by name"
-          aria-label="Find photos by name"
-        />
-        <select v-model="sort" class="sort" aria-label="Order of the wall">
-          <option v-for="some in WALL_SORTS" :key="some" :value="some">{{ some }}</option>
-        </select>
-        <input
-          v-model.number="size"
-          class="size"
-          type="range"
-          aria-label="Size of the photos on the wall"
-          title="Size of the photos; also Ctrl and the wheel"
-          :min="TILE_SIZES.least"
-          :max="TILE_SIZES.most"
-          :step="TILE_SIZES.step"
-        />
-      </div>
+      <WallTools v-model:find="find" v-model:sort="sort" class="line" />
     </div>
     <ReadingHistogram v-model="isHistogramOpen" :shares="readings.shares" />
   </div>
@@ -191,34 +169,6 @@ function pin(kind: HardKind, id: number | null): void {
   border-radius: 4px;
   font-size: 17px;
   padding: 4px 6px;
-}
-
-.find,
-.sort {
-  background: rgb(var(--lc-veil) / 72%);
-  border: 0;
-  border-radius: 12px;
-  color: var(--lc-ink);
-  font-size: 0.8125rem;
-  padding: 2px 6px 2px 8px;
-}
-
-.find {
-  flex: 1 1 90px;
-  min-width: 0;
-  padding-left: 11px;
-}
-
-.find::placeholder {
-  color: var(--lc-ink-quiet);
-  opacity: 1;
-}
-
-.size {
-  accent-color: var(--lc-on-surround);
-  flex: 0 1 96px;
-  height: 24px;
-  min-width: 60px;
 }
 
 .progress-words {

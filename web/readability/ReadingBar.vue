@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { READABILITY_CLASSES, type ReadabilityClass } from '#core/readability/measure';
-import type { ReadingCounts } from './readings.ts';
+import type { ReadingCounts } from '#core/readability/estimates';
 import ReadingSign from './ReadingSign.vue';
 
 /** How many photos are clear, faint and lost, as a bar; each part of it is a filter. */

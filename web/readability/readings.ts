@@ -9,19 +9,18 @@ import { adjustedRule } from '#core/placement/adjustment';
 import { firstChoice, type Choice } from '#core/readability/choice';
 import {
   cleanCropsOf,
+  countReadings,
   estimatedReading,
   estimatedShare,
   hardFactsOf,
   type PhotoReading,
+  type ReadingCounts,
 } from '#core/readability/estimates';
 import type { HardFacts } from '#core/readability/hardPhotos';
-import { classOf, type ReadabilityClass } from '#core/readability/measure';
 import { api } from '../api/client.ts';
 import { onBack } from '../api/connection.ts';
 import { useEstimates } from './useEstimates.ts';
 import { useDraft, type Subject } from '../preset/draft.ts';
-
-export type ReadingCounts = Readonly<Record<ReadabilityClass, number>>;
 
 interface Measured {
   readonly question: string;
@@ -235,15 +234,13 @@ export const useReadings = defineStore('readings', () => {
    * @param among ids of the photos that count, or null for all
    */
   function countsOf(among: ReadonlySet<number> | null): ReadingCounts {
-    const found = { clear: 0, faint: 0, lost: 0 };
-    const all = shares.value;
     const { adjustments } = draft;
-    photos.value.forEach(({ id }, index) => {
-      const share = all[index];
-      if (Number.isNaN(share) || (among && !among.has(id))) return;
-      if (!adjustments.get(id)?.leftOut) found[classOf(share)]++;
-    });
-    return found;
+    const all = photos.value;
+    const isCounted = (index: number): boolean => {
+      const { id } = all[index];
+      return (!among || among.has(id)) && !adjustments.get(id)?.leftOut;
+    };
+    return countReadings(shares.value, isCounted);
   }
 
   const cleanCrops = computed(() => cleanCropsOf(estimates.value));

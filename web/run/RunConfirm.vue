@@ -8,7 +8,7 @@ import { bytesText, counted } from '../ui/format.ts';
 import { existingText, metadataText, resizeText, typeText } from '../delivery/deliveryText.ts';
 import { useAdjustmentSync } from '../batch/adjustmentSync.ts';
 import { useLibrary } from '../app/library.ts';
-import { useReadings } from '../readability/readings.ts';
+import RunNotes from './RunNotes.vue';
 import { useRuns } from './runs.ts';
 
 /** What a run will do, before it does it: how many files, where, how large, what exists already. */
@@ -18,7 +18,6 @@ const emit = defineEmits<{ close: []; showUnclear: [kind: 'faint' | 'lost'] }>()
 const library = useLibrary();
 const runs = useRuns();
 const sync = useAdjustmentSync();
-const readings = useReadings();
 const router = useRouter();
 const plan = ref<RunPlanView | null>(null);
 const problem = ref<string | null>(null);
@@ -40,32 +39,6 @@ watch(
   },
   { immediate: true },
 );
-
-/** On which photos the mark cannot be read well, as far as it is known. */
-const reads = computed(() =>
-  readings.countsOf(props.wish.photoIds ? new Set(props.wish.photoIds) : null),
-);
-const worst = computed(() => (reads.value.lost > 0 ? 'lost' : 'faint'));
-const unclear = computed(() => {
-  const { faint, lost } = reads.value;
-  const parts = [lost > 0 ? `lost on ${lost}` : '', faint > 0 ? `faint on ${faint}` : ''];
-  const told = parts.filter(Boolean).join(' and ');
-  return told && `The mark is ${told} of the photos.`;
-});
-
-const existingSentence = computed(() => {
-  const count = plan.value?.existing ?? 0;
-  if (count === 0) return null;
-  const files = counted(count, 'file');
-  switch (rule.value?.existing) {
-    case 'replace':
-      return `${files} of these names exist in the folder and will be replaced.`;
-    case 'skip':
-      return `${files} of these names exist in the folder; those photos are skipped.`;
-    default:
-      return `${files} of these names exist in the folder; both are kept, the new ones get a number.`;
-  }
-});
 
 async function start(): Promise<void> {
   isStarting.value = true;
@@ -112,34 +85,15 @@ async function start(): Promise<void> {
         </dd>
       </div>
     </dl>
-    <div class="notes">
-      <p v-if="isStillComingIn" class="note">
-        Photos are still coming in; the run takes those that are here when it starts.
-      </p>
-      <p v-if="existingSentence" class="note" :class="{ strong: rule?.existing === 'replace' }">
-        {{ existingSentence }}
-      </p>
-      <p v-if="unclear" class="note" :class="{ strong: reads.lost > 0 }">
-        {{ unclear }}
-        <button type="button" class="btn btn-link" @click="emit('showUnclear', worst)">
-          Look at {{ reads[worst] === 1 ? 'it' : 'them' }}
-        </button>
-      </p>
-      <p v-if="plan && plan.leftOut > 0" class="note">
-        {{ counted(plan.leftOut, 'photo') }} {{ plan.leftOut === 1 ? 'is' : 'are' }} left out.
-      </p>
-      <p v-if="plan && plan.reducedBits > 0" class="note">
-        {{ counted(plan.reducedBits, 'photo') }} of more than 8 bits a colour will have 8; PNG and
-        TIFF could keep them all.
-      </p>
-      <p v-if="plan && plan.undated > 0" class="note">
-        {{ counted(plan.undated, 'photo') }} {{ plan.undated === 1 ? 'has' : 'have' }} no capture
-        date: the mark takes the year of the file.
-      </p>
-      <p v-if="problem ?? plan?.problem" class="note strong" role="alert">
-        {{ problem ?? plan?.problem }}
-      </p>
-    </div>
+    <RunNotes
+      class="notes"
+      :plan="plan"
+      :existing="rule?.existing ?? null"
+      :photo-ids="wish.photoIds"
+      :is-still-coming-in="isStillComingIn"
+      :problem="problem"
+      @show-unclear="emit('showUnclear', $event)"
+    />
     <div class="go align-items-end d-flex">
       <BButton variant="outline-secondary" @click="emit('close')">Cancel</BButton>
       <BButton
@@ -218,17 +172,6 @@ dd.path {
   grid-row: 2;
 }
 
-.note {
-  border-left: 3px solid var(--lc-brass-light);
-  padding-left: 10px;
-}
-
-.note.strong {
-  border-color: var(--lc-lost);
-  color: var(--lc-lost-deep);
-  font-weight: 600;
-}
-
 .go {
   gap: 10px;
   grid-column: 3;
@@ -238,12 +181,6 @@ dd.path {
 .go .btn-primary {
   font-size: 1rem;
   padding: 9px 26px;
-}
-
-.note .btn {
-  font-size: inherit;
-  padding: 0 4px;
-  vertical-align: baseline;
 }
 
 @media (max-width: 900px) {

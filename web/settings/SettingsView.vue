@@ -1,11 +1,10 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue';
-import { ApiError, sentenceOf } from '../api/client.ts';
 import SurroundSwitch from '../app/SurroundSwitch.vue';
 import ShortcutTable from '../app/ShortcutTable.vue';
 import ToggleField from '../ui/ToggleField.vue';
 import BinPanel from './BinPanel.vue';
-import FolderPicker from './FolderPicker.vue';
+import FoldersPanel from './FoldersPanel.vue';
 import KeyChoice from './KeyChoice.vue';
 import { useLibrary } from '../app/library.ts';
 import PickOne from '../ui/PickOne.vue';
@@ -14,9 +13,6 @@ const library = useLibrary();
 const name = ref(library.settings.name);
 const copyright = ref(library.settings.copyright);
 const palette = ref(library.settings.palette.map((colour) => ({ ...colour })));
-const newFolder = ref('');
-const isPicking = ref(false);
-const folderProblem = ref<string | null>(null);
 const THEME_OPTIONS = [
   { value: 'system', label: 'as the system' },
   { value: 'light', label: 'light' },
@@ -28,26 +24,6 @@ watch([name, copyright, palette], () => keepYou(), { deep: true });
 function keepYou(): void {
   const used = palette.value.filter((colour) => colour.name.trim() !== '');
   library.changeSettings({ name: name.value, copyright: copyright.value, palette: used });
-}
-
-async function addFolder(): Promise<void> {
-  folderProblem.value = null;
-  try {
-    const folders = [...library.settings.folders, newFolder.value.trim()];
-    await library.saveSettings({ folders });
-    newFolder.value = '';
-  } catch (error) {
-    folderProblem.value =
-      error instanceof ApiError
-        ? (Object.values(error.details)[0] ?? error.message)
-        : sentenceOf(error);
-  }
-}
-
-function removeFolder(folder: string): void {
-  library.changeSettings({
-    folders: library.settings.folders.filter((some) => some !== folder),
-  });
 }
 
 /** ©, the year and the name: what is tedious to type. */
@@ -117,53 +93,7 @@ function suggestCopyright(): void {
         <BinPanel />
       </div>
       <div class="column">
-        <section class="card-plain part" aria-label="Folders">
-          <h2>Folders</h2>
-          <p class="quiet">
-            Light Crest reads and writes only in these, and in its own data folder.
-          </p>
-          <ul class="folders list-unstyled m-0">
-            <li v-for="folder in library.configuredFolders" :key="folder">
-              <span>{{ folder }}</span><span class="quiet">set at start</span>
-            </li>
-            <li v-for="folder in library.settings.folders" :key="folder">
-              <span>{{ folder }}</span>
-              <button
-                class="btn btn-link"
-                type="button"
-                :aria-label="`Remove ${folder}`"
-                @click="removeFolder(folder)"
-              >
-                Remove
-              </button>
-            </li>
-          </ul>
-          <form class="line" @submit.prevent="addFolder">
-            <input
-              v-model="newFolder"
-              class="form-control"
-              aria-label="Full path of a folder"
-              placeholder="Full path of a folder"
-            />
-            <button
-              class="btn btn-outline-secondary"
-              type="submit"
-              :disabled="newFolder.trim() === ''"
-            >
-              Allow
-            </button>
-            <button class="btn btn-outline-secondary" type="button" @click="isPicking = true">
-              Choose
-            </button>
-          </form>
-          <FolderPicker
-            v-model="isPicking"
-            title="Allow a folder"
-            action="Allow this folder"
-            may-make
-          />
-          <p v-if="folderProblem" class="problem" role="alert">{{ folderProblem }}</p>
-        </section>
+        <FoldersPanel />
         <section class="card-plain part" aria-label="Shortcuts">
           <h2>Shortcuts</h2>
           <ToggleField
@@ -222,24 +152,6 @@ function suggestCopyright(): void {
 
 .word {
   width: 72px;
-}
-
-.folders li {
-  align-items: center;
-  border-bottom: 1px solid var(--lc-hairline);
-  display: flex;
-  gap: 12px;
-  justify-content: space-between;
-  min-height: 36px;
-  overflow-wrap: anywhere;
-}
-
-.folders .quiet {
-  white-space: nowrap;
-}
-
-.problem {
-  color: var(--lc-lost-deep);
 }
 
 @media (max-width: 900px) {
