@@ -8,7 +8,7 @@ import {
   type PhotoView,
 } from '#core/contract/http';
 import { adjustmentsBody } from '#core/contract/readability';
-import type { BatchRow } from '../db/batches.ts';
+import type { BatchChange, BatchRow } from '../db/batches.ts';
 import type { PhotoRow } from '../db/photos.ts';
 import { conflict, notFound, storageFull, unusable } from '../http/errors.ts';
 import { sendMade } from '../http/onlyOnce.ts';
@@ -61,9 +61,14 @@ export function batchRoutes(parts: RouteParts): Router {
   router.patch('/batches/:id', (request, response) => {
     const batch = batchOf(idOf(request));
     const change = validated(batchChangeBody, request.body);
-    const given = Object.fromEntries(
+    const given: BatchChange = Object.fromEntries(
       Object.entries(change).filter(([, value]) => value !== undefined),
     );
+    // One that is gone for good, since the bin was emptied elsewhere, is named no longer.
+    const { presetId, deliveryId } = given;
+    if (presetId && !tables.presets.get(presetId)) Object.assign(given, { presetId: null });
+    if (deliveryId && !tables.deliveries.get(deliveryId))
+      Object.assign(given, { deliveryId: null });
     tables.batches.update(batch, given);
     response.json(batchOf(batch.id));
   });

@@ -258,7 +258,7 @@ describe('folders', () => {
     const settings = (await test.api.get('/api/settings')).body;
     delete settings.configured;
     for (const [folder, sentence] of [
-      ['relative', 'a full path'],
+      ['relative', 'the whole path'],
       ['/nowhere/at/all', 'is not there'],
       [join(test.pictures, 'file.txt'), 'is a file'],
     ]) {

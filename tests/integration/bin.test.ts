@@ -96,6 +96,17 @@ describe('what was deleted', () => {
     await putBack('batches', batch).expect(200);
   });
 
+  it('is named by a batch no longer once it is gone for good', async () => {
+    const mark = await addMark(test, SVG, 'Gone.svg');
+    const preset = await addPreset('Gone for good', mark);
+    const batch = await addBatch(test, test.pictures, 'Named');
+    await test.api.delete(`/api/presets/${preset.id}`).expect(204);
+    await test.api.delete('/api/bin').expect(200);
+    // A window that has not heard of it still sends it.
+    const answer = await test.api.patch(`/api/batches/${batch}`).send({ presetId: preset.id });
+    expect([answer.status, answer.body.presetId]).toEqual([200, null]);
+  });
+
   it('goes by itself when its time is over, with its files, and not before', async () => {
     const mark = await addMark(test, SVG, 'Old.svg');
     const preset = await addPreset('Old one', mark);

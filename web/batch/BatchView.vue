@@ -3,6 +3,7 @@ import { storeToRefs } from 'pinia';
 import { computed, ref, watch } from 'vue';
 import type { PhotoView, Pins } from '#core/contract/http';
 import { resizeFrame } from '#core/delivery/resizeFrame';
+import { counted } from '../ui/format.ts';
 import type { Dropped } from '../ui/droppedFiles.ts';
 import BenchTray from '../preset/bench/BenchTray.vue';
 import DeliveryBench from '../delivery/DeliveryBench.vue';
@@ -124,7 +125,11 @@ useDropTarget({
 function removeSelected(): void {
   const ids = [...selected.value];
   selectNone();
-  void notices.attempt(() => batches.removePhotos(ids));
+  void notices.attempt(async () => {
+    await batches.removePhotos(ids);
+    const text = `${counted(ids.length, 'photo')} taken out of the batch.`;
+    notices.done(text, { to: '/settings', label: 'To the bin' });
+  });
 }
 
 /** Escape leaves one thing at a time, the innermost first. */
