@@ -63,7 +63,7 @@ function grab(event: PointerEvent, copy: number): void {
 <template>
   <div class="photo" :style="{ width: `${width}px`, height: `${height}px` }">
     <img
-      class="d-block h-100 w-100"
+      class="picture d-block h-100 w-100"
       :src="source"
       :alt="photo.name"
       draggable="false"
