@@ -132,9 +132,6 @@ async function takeDesigner(
   await page.getByRole('radio', { name: 'light', exact: true }).click();
   await page.locator('.stage[data-rest=true]').waitFor();
   await take('designer');
-  await page.getByRole('button', { name: 'Montserrat' }).click();
-  await page.getByRole('listbox', { name: 'Fonts' }).locator('svg').first().waitFor();
-  await take('designer-fonts');
 }
 
 function hidden(text: string): string {

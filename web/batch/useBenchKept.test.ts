@@ -122,3 +122,22 @@ it('follows another window where nothing was changed in this one', async () => {
   await nextTick();
   await vi.waitFor(() => expect(asked.of('PATCH', '/batches/1')).toEqual([]));
 });
+
+it('that is left and come back to has what another window put there meanwhile', async () => {
+  const asked = server(kept);
+  opened(1);
+  useDraft().change({ opacity: 0.4 });
+  await nextTick();
+  await useSaving().flush();
+  // The view is left; nothing of it follows any more.
+  scope.stop();
+  useBatches().open = null;
+  const placing = { markId: 1, base: 1, rule: presetRuleSchema.parse({ opacity: 0.2 }) };
+  kept.set(1, batch(1, { placing }));
+  const before = asked.of('PATCH', '/batches/1').length;
+  opened(1);
+  await nextTick();
+  expect(useDraft().rule.opacity).toBe(0.2);
+  expect(await useSaving().flush()).toBe(true);
+  expect(asked.of('PATCH', '/batches/1')).toHaveLength(before);
+});

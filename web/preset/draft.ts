@@ -98,7 +98,10 @@ export const useDraft = defineStore('draft', () => {
     const preset = library.presetOf(id);
     const wanted = preset?.id ?? null;
     const own = batch?.id ?? null;
-    if (hasOpened && wanted === presetId.value && own === batchId.value) return;
+    const isOpen = hasOpened && wanted === presetId.value && own === batchId.value;
+    // Left and come back to, unless another window changed the batch's bench meanwhile.
+    const isLoaded = batch?.placing !== undefined;
+    if (isOpen && !(isLoaded && !isSameValue(keptOf(wanted, batch), placing.value))) return;
     if (hasOpened) remember();
     hasOpened = true;
     presetId.value = wanted;

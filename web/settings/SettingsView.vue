@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue';
+import { computed, ref, watch } from 'vue';
+import { isSameValue } from '#core/sameValue';
 import SurroundSwitch from '../app/SurroundSwitch.vue';
 import ShortcutTable from '../app/ShortcutTable.vue';
 import ToggleField from '../ui/ToggleField.vue';
@@ -10,8 +11,14 @@ import { useLibrary } from '../app/library.ts';
 import PickOne from '../ui/PickOne.vue';
 
 const library = useLibrary();
-const name = ref(library.settings.name);
-const copyright = ref(library.settings.copyright);
+/** A setting that is saved as it is typed; another window's is followed. */
+const typed = (key: 'name' | 'copyright') =>
+  computed({
+    get: () => library.settings[key],
+    set: (value: string) => library.changeSettings({ [key]: value }),
+  });
+const name = typed('name');
+const copyright = typed('copyright');
 const palette = ref(library.settings.palette.map((colour) => ({ ...colour })));
 const THEME_OPTIONS = [
   { value: 'system', label: 'as the system' },
@@ -19,12 +26,19 @@ const THEME_OPTIONS = [
   { value: 'dim', label: 'dim' },
 ] as const;
 
-// Saved as it is typed; a colour without a name is no tone yet.
-watch([name, copyright, palette], () => keepYou(), { deep: true });
-function keepYou(): void {
-  const used = palette.value.filter((colour) => colour.name.trim() !== '');
-  library.changeSettings({ name: name.value, copyright: copyright.value, palette: used });
-}
+// A colour without a name is no tone yet. Copies, so that the settings do not change along unsaved.
+const named = computed(() =>
+  palette.value.filter(({ name: word }) => word.trim() !== '').map((colour) => ({ ...colour })),
+);
+watch(named, (now) => {
+  if (!isSameValue(now, library.settings.palette)) library.changeSettings({ palette: now });
+});
+watch(
+  () => library.settings.palette,
+  (now) => {
+    if (!isSameValue(now, named.value)) palette.value = now.map((colour) => ({ ...colour }));
+  },
+);
 
 /** ©, the year and the name: what is tedious to type. */
 function suggestCopyright(): void {
