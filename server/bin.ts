@@ -82,19 +82,25 @@ export class Bin {
     });
   }
 
-  /** Takes away what has been there for its time; with no time left for any, everything. */
+  /**
+   * Takes away what has been there for its time; with no time left for any, everything. What cannot go
+   * stays for the next time, and keeps nothing else there.
+   *
+   * @throws the last reason, when all others are gone
+   */
   async empty(now = Date.now() + BIN_DAYS * DAY_MS): Promise<void> {
+    let problem: unknown = null;
     for (const { kind, id, daysLeft } of this.list(now)) {
-      if (daysLeft === 0) await this.remove(kind, id);
+      if (daysLeft > 0) continue;
+      await this.remove(kind, id).catch((error: unknown) => (problem = error));
     }
+    if (problem) throw problem;
   }
 
-  /** What is over its time goes, now and once a day. @returns ends that */
-  clearDaily(onError: (error: unknown) => void): () => void {
+  /** What is over its time goes, now and once a day, as long as the process lives. */
+  clearDaily(onError: (error: unknown) => void): void {
     const clear = (): void => void this.empty(Date.now()).catch(onError);
     clear();
-    const timer = setInterval(clear, DAY_MS);
-    timer.unref();
-    return () => clearInterval(timer);
+    setInterval(clear, DAY_MS).unref();
   }
 }
