@@ -5,6 +5,7 @@ import { exportBench } from './exportBench.ts';
 import { liftBench, shadowBench } from './liftBench.ts';
 import { liftSpeedBench } from './liftSpeedBench.ts';
 import { printTable } from './measure.ts';
+import { pageBench } from './pageBench.ts';
 import { readabilityBench } from './readabilityBench.ts';
 import { serverBench } from './serverBench.ts';
 import { startsBench } from './startsBench.ts';
@@ -25,6 +26,7 @@ const BENCHES = {
   starts: startsBench,
   export: exportBench,
   server: serverBench,
+  page: pageBench,
   design: designBench,
   readability: readabilityBench,
   shadow: shadowBench,
