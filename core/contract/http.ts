@@ -364,6 +364,12 @@ export interface FolderEntry {
   readonly kind?: 'home' | 'disk' | 'last' | 'allowed';
 }
 
+/** Photos of the batch worked on last, as different as it has them. */
+export interface SamplesView {
+  readonly batch: BatchView | null;
+  readonly photos: readonly PhotoView[];
+}
+
 /** What a run would do, before anything is written. */
 export interface RunPlanView {
   readonly files: number;

@@ -1,4 +1,5 @@
 import { Router } from 'express';
+import { samplePhotos } from '#core/batch/samplePhotos';
 import {
   batchBody,
   batchChangeBody,
@@ -32,6 +33,12 @@ export function batchRoutes(parts: RouteParts): Router {
 
   router.get('/batches', (_request, response) => {
     response.json(tables.batches.all());
+  });
+
+  router.get('/samples', (_request, response) => {
+    const batch = tables.batches.all().find(({ photoCount }) => photoCount > 0) ?? null;
+    const photos = batch ? samplePhotos(tables.photos.ofBatch(batch.id)) : [];
+    response.json({ batch, photos: photos.map(photoView) });
   });
 
   router.post('/batches', (request, response) => {

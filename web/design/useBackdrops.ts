@@ -1,7 +1,7 @@
 import { photoAddress } from '../api/photoAddress.ts';
 import { computed, ref, watch, type Ref } from 'vue';
 import type { PhotoView } from '#core/contract/http';
-import { useSamplePhotos } from '../preset/useSamplePhotos.ts';
+import { useLastBatch } from '../preset/useLastBatch.ts';
 
 export const BACKDROPS = ['bright', 'dark', 'busy'] as const;
 export type BackdropKind = (typeof BACKDROPS)[number];
@@ -17,7 +17,7 @@ export function useBackdrops(): {
   isLoaded: Ref<boolean>;
   choose: (kind: BackdropKind, photo: PhotoView) => void;
 } {
-  const { all, isLoaded } = useSamplePhotos();
+  const { all, isLoaded } = useLastBatch();
   const found = ref<Partial<Record<BackdropKind, PhotoView>>>({});
   const chosen = ref<Partial<Record<BackdropKind, PhotoView>>>({});
 

@@ -6,7 +6,7 @@ import { MAX_PALETTE } from '#core/contract/settings';
 import { clamp } from '#core/placement/geometry';
 import { colourAt, placeIn } from '../batch/look/photoColour.ts';
 import { arrowWay } from '../ui/arrowWay.ts';
-import { useSamplePhotos } from '../preset/useSamplePhotos.ts';
+import { useLastBatch } from '../preset/useLastBatch.ts';
 import { useLibrary } from '../app/library.ts';
 import { useNotices } from '../app/notices.ts';
 
@@ -18,7 +18,7 @@ const KEY_STEP = 0.01;
 
 const library = useLibrary();
 const notices = useNotices();
-const { all, isLoaded } = useSamplePhotos();
+const { all, isLoaded } = useLastBatch();
 const index = ref(0);
 const photo = computed(() => all.value[index.value] ?? null);
 const picture = ref<HTMLImageElement | null>(null);

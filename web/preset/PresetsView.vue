@@ -2,6 +2,7 @@
 import { useFileDialog } from '@vueuse/core';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
+import { brightAndDark } from '#core/batch/samplePhotos';
 import type { PresetView } from '#core/contract/http';
 import EmptyState from '../ui/EmptyState.vue';
 import PickOne from '../ui/PickOne.vue';
@@ -13,7 +14,7 @@ import { useDropTarget } from '../ui/windowDrop.ts';
 import { useLibrary } from '../app/library.ts';
 
 const library = useLibrary();
-const { all, isLoaded } = useSamplePhotos();
+const { photos: samples, isLoaded } = useSamplePhotos();
 const files = usePresetFiles();
 
 const ORDERS = [
@@ -72,14 +73,7 @@ useDropTarget({
 });
 
 /** All cards show the same two photos, so that only the presets differ. */
-const photos = computed(() => {
-  const lying = all.value.filter(({ width, height }) => width > height && width < 2 * height);
-  const byLightness = [...(lying.length > 0 ? lying : all.value)].sort(
-    (a, b) => a.lightness - b.lightness,
-  );
-  const bright = byLightness.at(-1);
-  return bright ? { bright, dark: byLightness[0] } : null;
-});
+const photos = computed(() => brightAndDark(samples.value));
 </script>
 
 <template>

@@ -1,58 +1,34 @@
-import { onMounted, ref, shallowRef, type Ref } from 'vue';
-import type { BatchView, PhotoView } from '#core/contract/http';
+import { defineStore, storeToRefs } from 'pinia';
+import { onMounted, shallowRef } from 'vue';
+import type { PhotoView, SamplesView } from '#core/contract/http';
 import { api } from '../api/client.ts';
 
-const MOST = 5;
+/** Kept from view to view, so that what stands on photos is there at once when it is come back to. */
+const useSamples = defineStore('samples', () => {
+  const photos = shallowRef<readonly PhotoView[]>([]);
+  const isLoaded = shallowRef(false);
 
-/**
- * Photos of the batch worked on last, as different as it has them: the widest, the tallest, the
- * darkest, the brightest and the squarest.
- */
-export function useSamplePhotos(): {
-  photos: Ref<PhotoView[]>;
-  all: Ref<readonly PhotoView[]>;
-  /** The batch they are of. */
-  batch: Ref<BatchView | null>;
-  isLoaded: Ref<boolean>;
-} {
-  const photos = ref<PhotoView[]>([]);
-  const all = shallowRef<readonly PhotoView[]>([]);
-  const batch = ref<BatchView | null>(null);
-  const isLoaded = ref(false);
-
-  onMounted(async () => {
+  async function load(): Promise<void> {
     try {
-      const batches = await api.get<BatchView[]>('/batches');
-      const last = batches.find((some) => some.photoCount > 0);
-      if (last) {
-        batch.value = last;
-        const answer = await api.get<{ photos: PhotoView[] }>(`/batches/${last.id}`);
-        all.value = answer.photos;
-        photos.value = sample(answer.photos);
-      }
+      const { photos: now } = await api.get<SamplesView>('/samples');
+      if (!areSame(now, photos.value)) photos.value = now;
     } finally {
       isLoaded.value = true;
     }
-  });
+  }
 
-  return { photos, all, batch, isLoaded };
+  return { photos, isLoaded, load };
+});
+
+/** Photos of the batch worked on last, as different as it has them. */
+export function useSamplePhotos() {
+  const samples = useSamples();
+  // Without them a view stands on plain ground.
+  onMounted(() => samples.load().catch(() => undefined));
+  return storeToRefs(samples);
 }
 
-export function sample(all: readonly PhotoView[]): PhotoView[] {
-  if (all.length <= MOST) return [...all];
-  const aspect = (photo: PhotoView): number => photo.width / photo.height;
-  const squareness = (photo: PhotoView): number => -Math.abs(Math.log(aspect(photo)));
-  const wishes: readonly ((photo: PhotoView) => number)[] = [
-    aspect,
-    (photo) => -aspect(photo),
-    (photo) => -photo.lightness,
-    (photo) => photo.lightness,
-    squareness,
-  ];
-  const chosen = new Set<PhotoView>();
-  for (const wish of wishes) {
-    const free = all.filter((photo) => !chosen.has(photo));
-    chosen.add(free.reduce((best, photo) => (wish(photo) > wish(best) ? photo : best)));
-  }
-  return [...chosen];
+function areSame(some: readonly PhotoView[], others: readonly PhotoView[]): boolean {
+  const key = ({ id, version }: PhotoView): string => `${id}.${version}`;
+  return some.map(key).join() === others.map(key).join();
 }
