@@ -10,6 +10,20 @@ export interface Grip {
   readonly y: -1 | 0 | 1;
 }
 
+/** The first is the one that keys take hold of. */
+export const CORNERS: readonly Grip[] = Object.freeze([
+  { x: -1, y: -1 },
+  { x: 1, y: -1 },
+  { x: 1, y: 1 },
+  { x: -1, y: 1 },
+]);
+export const SIDES: readonly Grip[] = Object.freeze([
+  { x: 0, y: -1 },
+  { x: 1, y: 0 },
+  { x: 0, y: 1 },
+  { x: -1, y: 0 },
+]);
+
 /** The rectangle round what is chosen: a single layer's own, else upright round all. */
 export function chosenFrame(frames: readonly LayerFrame[]): LayerFrame | null {
   if (frames.length === 1) return frames[0];

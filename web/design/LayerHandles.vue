@@ -5,6 +5,8 @@ import type { Layer } from '#core/contract/design';
 import { changed } from '#core/design/edit';
 import { frameBox, withFrame, type LayerFrame } from '#core/design/frame';
 import {
+  CORNERS,
+  SIDES,
   caught,
   chosenFrame,
   following,
@@ -14,7 +16,9 @@ import {
   type Grip,
   type Guides,
 } from '#core/design/gesture';
-import { degrees, type Box, type Point } from '#core/placement/geometry';
+import { degrees, turned, type Box, type Point } from '#core/placement/geometry';
+import { dragPointer } from '../ui/dragPointer.ts';
+import HandleFrame from '../ui/HandleFrame.vue';
 import { useDesk } from './useDesk.ts';
 
 /**
@@ -38,19 +42,6 @@ const guides = ref<Guides>({ x: [], y: [] });
 const CATCH_PX = 6;
 /** Less is a trembling hand, not a drag, CSS px. */
 const DRAG_FROM_PX = 3;
-const CORNERS: readonly Grip[] = [
-  { x: -1, y: -1 },
-  { x: 1, y: -1 },
-  { x: 1, y: 1 },
-  { x: -1, y: 1 },
-];
-const SIDES: readonly Grip[] = [
-  { x: 0, y: -1 },
-  { x: 1, y: 0 },
-  { x: 0, y: 1 },
-  { x: -1, y: 0 },
-];
-
 const chosen = computed(() => props.frames.filter(({ id }) => desk.chosen.value.has(id)));
 const others = computed(() => props.frames.filter(({ id }) => !desk.chosen.value.has(id)));
 const round = computed(() => chosenFrame(chosen.value.map(({ frame }) => frame)));
@@ -61,17 +52,14 @@ const grips = computed(() => {
   return withSides ? [...CORNERS, ...SIDES] : CORNERS;
 });
 
-const style = computed(() => {
-  if (!round.value) return {};
-  const { centre, width, height, turn } = round.value;
-  const [wide, tall] = [width * props.scale, height * props.scale];
-  const at = onStage(centre);
-  return {
-    width: `${wide}px`,
-    height: `${tall}px`,
-    transform: `translate(${at.x - wide / 2}px, ${at.y - tall / 2}px) rotate(${turn}deg)`,
-  };
+/** The rectangle round what is chosen, CSS px of the stage. */
+const shown = computed(() => {
+  if (!round.value) return null;
+  const { centre, width, height, turn: rotation } = round.value;
+  const { scale } = props;
+  return { centre: onStage(centre), width: width * scale, height: height * scale, rotation };
 });
+const label = computed(() => desk.layer.value?.name ?? 'what is chosen');
 
 useEventListener(window, ['keydown', 'keyup'], (event: KeyboardEvent) => {
   isShift.value = event.shiftKey;
@@ -112,37 +100,23 @@ function apply(name: string, start: Start, to: LayerFrame): void {
   );
 }
 
-/** Follows the pointer until it is let go. */
-function follow(
-  event: PointerEvent,
-  during: (by: Point, moved: PointerEvent) => void,
-  target: Element = event.currentTarget as Element,
-): void {
-  if (event.button !== 0) return;
-  event.preventDefault();
-  target.setPointerCapture(event.pointerId);
+/** Follows the pointer until it is let go; the whole drag is one step. */
+function follow(event: PointerEvent, during: (by: Point, moved: PointerEvent) => void): void {
   const from = { x: event.clientX, y: event.clientY };
-  const events = new AbortController();
-  const listen = { signal: events.signal };
-  const move = (moved: Event): void => {
-    const { clientX, clientY } = moved as PointerEvent;
-    const by = { x: clientX - from.x, y: clientY - from.y };
+  const move = (moved: PointerEvent): void => {
+    const by = { x: moved.clientX - from.x, y: moved.clientY - from.y };
     if (!desk.isHeld.value) {
       if (Math.hypot(by.x, by.y) < DRAG_FROM_PX) return;
       desk.settle();
       desk.isHeld.value = true;
     }
-    during({ x: by.x / props.scale, y: by.y / props.scale }, moved as PointerEvent);
+    during({ x: by.x / props.scale, y: by.y / props.scale }, moved);
   };
-  const end = (): void => {
-    events.abort();
+  dragPointer(event, move, () => {
     desk.isHeld.value = false;
     desk.settle();
     guides.value = { x: [], y: [] };
-  };
-  target.addEventListener('pointermove', move, listen);
-  target.addEventListener('pointerup', end, listen);
-  target.addEventListener('pointercancel', end, listen);
+  });
 }
 
 /** A press on a layer moves all that is chosen. */
@@ -188,13 +162,17 @@ function turn(event: PointerEvent): void {
   });
 }
 
-const gripStyle = ({ x, y }: Grip) => ({ left: `${50 + x * 50}%`, top: `${50 + y * 50}%` });
+function sizeByKey(factor: number, grip: Grip): void {
+  const start = begin();
+  if (!start) return;
+  const { width, height, turn: angle } = start.round;
+  const by = turned({ x: width * (factor - 1) * grip.x, y: height * (factor - 1) * grip.y }, angle);
+  apply('Size', start, sizedFrame(start.round, grip, by, { keepsRatio: true, fromMiddle: false }));
+}
 
-/** The arrow that tells which way a grip pulls, as the rectangle is turned. */
-function cursorOf({ x, y }: Grip): string {
-  const angle = degrees(Math.atan2(y, x)) + (round.value?.turn ?? 0);
-  const eighth = ((Math.round(angle / 45) % 4) + 4) % 4;
-  return ['ew-resize', 'nwse-resize', 'ns-resize', 'nesw-resize'][eighth];
+function turnByKey(deg: number): void {
+  const start = begin();
+  if (start) apply('Turn', start, { ...start.round, turn: start.round.turn + deg });
 }
 
 defineExpose({ drag });
@@ -213,67 +191,19 @@ defineExpose({ drag });
     class="guide level"
     :style="{ top: `${onStage({ x: 0, y }).y}px` }"
   />
-  <div v-if="round" class="round" :style="style" data-testid="handles">
-    <span
-      v-for="grip in grips"
-      :key="`${grip.x},${grip.y}`"
-      class="grip"
-      :data-grip="`${grip.x},${grip.y}`"
-      :style="{ ...gripStyle(grip), cursor: cursorOf(grip) }"
-      @pointerdown.stop="size($event, grip)"
-    />
-    <span class="turn" data-grip="turn" @pointerdown.stop="turn" />
-  </div>
+  <HandleFrame
+    v-if="shown"
+    v-bind="shown"
+    :grips="grips"
+    :label="label"
+    @size="size"
+    @size-by-key="sizeByKey"
+    @turn="turn"
+    @turn-by-key="turnByKey"
+  />
 </template>
 
 <style scoped>
-.round {
-  left: 0;
-  outline: 1px solid var(--lc-brass-light);
-  pointer-events: none;
-  position: absolute;
-  top: 0;
-}
-
-.grip,
-.turn {
-  background: var(--lc-card);
-  border: 2px solid var(--lc-brass);
-  border-radius: 2px;
-  height: 11px;
-  margin: -5.5px;
-  pointer-events: auto;
-  position: absolute;
-  touch-action: none;
-  width: 11px;
-}
-
-/* Something larger to take hold of than what is seen. */
-.grip::after,
-.turn::after {
-  content: '';
-  inset: -8px;
-  position: absolute;
-}
-
-.turn {
-  border-radius: 50%;
-  cursor: grab;
-  left: 50%;
-  top: -28px;
-}
-
-.turn::before {
-  background: var(--lc-brass-light);
-  content: '';
-  height: 20px;
-  left: 50%;
-  margin-left: -0.5px;
-  position: absolute;
-  top: 100%;
-  width: 1px;
-}
-
 .guide {
   background: var(--lc-clear);
   pointer-events: none;
