@@ -1,13 +1,11 @@
 <script setup lang="ts">
 import { storeToRefs } from 'pinia';
 import { computed, ref, watch } from 'vue';
-import type { PhotoView, Pins } from '#core/contract/http';
+import type { PhotoView } from '#core/contract/http';
 import { resizeFrame } from '#core/delivery/resizeFrame';
-import { counted } from '../ui/format.ts';
-import type { Dropped } from '../ui/droppedFiles.ts';
 import BenchTray from '../preset/bench/BenchTray.vue';
 import DeliveryBench from '../delivery/DeliveryBench.vue';
-import { useNewDelivery } from '../delivery/useNewDelivery.ts';
+import { useDeliveryBench } from '../delivery/useDeliveryBench.ts';
 import ExportPanel from './ExportPanel.vue';
 import AdjustedSheet from './AdjustedSheet.vue';
 import ScopePick from './ScopePick.vue';
@@ -22,18 +20,17 @@ import PhotoWall from './PhotoWall.vue';
 import RunConfirm from '../run/RunConfirm.vue';
 import UploadTray from './UploadTray.vue';
 import { useSpoken } from '../ui/spoken.ts';
-import { useDropTarget } from '../ui/windowDrop.ts';
 import { useOpenBatch } from './useOpenBatch.ts';
+import { useBatchContent } from './useBatchContent.ts';
 import { useBatchKeys } from './useBatchKeys.ts';
 import { useExport } from './useExport.ts';
 import { useInHand } from './useInHand.ts';
 import { useWallFilter } from './useWallFilter.ts';
 import { useWallSelection } from './useWallSelection.ts';
+import { useWallWords } from './useWallWords.ts';
 import { useBatches } from './batches.ts';
 import { useLibrary } from '../app/library.ts';
-import { useNotices } from '../app/notices.ts';
 import { useReadings } from '../readability/readings.ts';
-import { useUploads } from './uploads.ts';
 
 const props = defineProps<{ id: number }>();
 
@@ -43,8 +40,6 @@ const USUAL_PHOTO = { width: 6000, height: 4000 };
 const batches = useBatches();
 const readings = useReadings();
 const library = useLibrary();
-const notices = useNotices();
-const uploads = useUploads();
 const { photos } = storeToRefs(batches);
 
 const { problem, isLoading, deliveryId, load, choosePreset } = useOpenBatch(() => props.id);
@@ -65,10 +60,6 @@ function lookAt(photo: PhotoView): void {
   isLooking.value = true;
 }
 
-function keepPins(pins: Pins): void {
-  void notices.attempt(() => batches.change(props.id, { pins }));
-}
-
 const resize = computed(() => library.deliveryOf(deliveryId.value)?.rule.resize ?? null);
 watch(
   () => [photos.value, resize.value] as const,
@@ -77,60 +68,21 @@ watch(
 );
 const reference = computed(() => current.value ?? photos.value[0] ?? USUAL_PHOTO);
 const frame = computed(() => resizeFrame(reference.value, resize.value));
-const isWaiting = computed(() => batches.reading?.state === 'paused');
-const waitsFor = computed(() => {
-  if (isWaiting.value) return 'The photos of this folder wait to be read';
-  if (isComingIn.value) return 'The first photos are coming in';
-  return isLoading.value ? 'Opening' : null;
+const { isComingIn, waitsFor, emptyTitle, showAll } = useWallWords({
+  ...{ photos, isLoading, show, find, batchId: () => props.id },
 });
-const emptyTitle = computed(() => {
-  if (photos.value.length === 0) return null;
-  return find.value ? 'No photo is called that' : `No photo is ${show.value}`;
-});
-function showAll(): void {
-  show.value = 'all';
-  find.value = '';
-}
 const { canExport, isConfirming, wish, goToExport, leaveConfirm } = useExport(() => props.id, {
   ...{ photos, selected, deliveryId },
 });
-const isComingIn = computed(
-  () => (uploads.isBusy && uploads.batchId === props.id) || batches.reading?.state === 'reading',
-);
 function showUnclear(kind: 'faint' | 'lost'): void {
   show.value = kind;
   isLooking.value = false;
   leaveConfirm();
 }
 
-/** A delivery is changed or made without leaving the batch. */
-const isShaping = ref(false);
-const newDelivery = useNewDelivery();
-async function addDelivery(): Promise<void> {
-  const added = await newDelivery();
-  if (!added) return;
-  deliveryId.value = added.id;
-  isShaping.value = true;
-}
+const { isShaping, addDelivery } = useDeliveryBench(deliveryId);
 
-function take({ files }: Dropped): void {
-  void uploads.send(props.id, files);
-}
-
-useDropTarget({
-  says: () => `Add to ${batches.open?.name ?? 'this batch'}`,
-  take,
-});
-
-function removeSelected(): void {
-  const ids = [...selected.value];
-  selectNone();
-  void notices.attempt(async () => {
-    await batches.removePhotos(ids);
-    const text = `${counted(ids.length, 'photo')} taken out of the batch.`;
-    notices.done(text, { to: '/settings', label: 'To the bin' });
-  });
-}
+const { take, removeSelected, keepPins } = useBatchContent(() => props.id, { selected, selectNone });
 
 /** Escape leaves one thing at a time, the innermost first. */
 function leaveOne(): void {

@@ -1,16 +1,11 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue';
-import IconAdjusted from '~icons/tabler/pencil';
+import { computed } from 'vue';
 import IconCheck from '~icons/tabler/check';
 import type { PhotoView } from '#core/contract/http';
 import type { ResizeRule } from '#core/contract/delivery';
-import { adjustedParts } from '#core/placement/adjustment';
-import { CLASS_WORDS } from '../readability/readingText.ts';
 import { useDraft } from '../preset/draft.ts';
-import { useReadings } from '../readability/readings.ts';
 import MarkedPhoto from '../preset/MarkedPhoto.vue';
-import ReadingCard from '../readability/ReadingCard.vue';
-import ReadingSign from '../readability/ReadingSign.vue';
+import TileSigns from './TileSigns.vue';
 
 /** One photo of the wall: a click makes it the current one, the corner selects it. */
 const props = defineProps<{
@@ -29,17 +24,7 @@ const props = defineProps<{
 defineEmits<{ choose: [event: MouseEvent]; look: [] }>();
 
 const draft = useDraft();
-const readings = useReadings();
-const reading = computed(() => readings.of(props.photo.id));
 const adjustment = computed(() => draft.adjustments.get(props.photo.id));
-const adjusted = computed(() =>
-  adjustedParts(adjustment.value).filter((part) => part !== 'left out'),
-);
-const isReading = ref(false);
-const signText = computed(() => {
-  if (!reading.value) return 'Readability is not known yet';
-  return reading.value.class ? CLASS_WORDS[reading.value.class] : 'Nothing of the mark lies on it';
-});
 </script>
 
 <template>
@@ -71,45 +56,7 @@ const signText = computed(() => {
       <IconCheck aria-hidden="true" />
     </label>
     <span v-if="adjustment?.leftOut" class="out d-grid pe-none position-absolute">left out</span>
-    <span class="signs d-flex gap-1 position-absolute">
-      <span
-        v-if="adjusted.length > 0"
-        class="sign adjusted align-items-center border-0 rounded-circle d-flex justify-content-center p-0"
-        :title="`Adjusted by hand: ${adjusted.join(', ')}`"
-        data-testid="adjusted"
-      >
-        <IconAdjusted aria-hidden="true" />
-      </span>
-      <button
-        v-if="reading"
-        class="sign align-items-center border-0 rounded-circle d-flex justify-content-center p-0"
-        type="button"
-        :tabindex="isCurrent ? 0 : -1"
-        :aria-label="`${signText}: figures`"
-        :aria-expanded="isReading"
-        :data-class="reading.class ?? 'beside'"
-        @pointerenter="isReading = true"
-        @pointerleave="isReading = false"
-        @focus="isReading = true"
-        @blur="isReading = false"
-        @click.stop="isReading = true"
-        @keydown.esc.stop="isReading = false"
-      >
-        <ReadingSign :kind="reading.class ?? 'lost'" />
-      </button>
-      <span
-        v-if="isReading"
-        class="figures"
-        :class="{ right: opens.right, up: opens.up }"
-        @pointerenter="isReading = true"
-        @pointerleave="isReading = false"
-        @pointerdown.stop.prevent
-        @click.stop
-        @dblclick.stop
-      >
-        <ReadingCard :photo="photo" :resize="resize" />
-      </span>
-    </span>
+    <TileSigns :photo="photo" :resize="resize" :is-current="isCurrent" :opens="opens" />
     <span class="name text-truncate pe-none position-absolute" aria-hidden="true">{{
       photo.name
     }}</span>
@@ -189,60 +136,6 @@ const signText = computed(() => {
 .select:focus-within {
   outline: 2px solid var(--lc-brass-light);
   outline-offset: 1px;
-}
-
-.signs {
-  right: 7px;
-  top: 7px;
-}
-
-.sign {
-  background: rgb(var(--lc-veil) / 92%);
-  box-shadow: 0 0 0 1px rgb(20 36 44 / 18%);
-  color: var(--lc-ink);
-  font-size: 14px;
-  height: 22px;
-  width: 22px;
-}
-
-button.sign:hover {
-  background: var(--lc-card);
-}
-
-.figures {
-  background: var(--lc-card);
-  border: 1px solid var(--lc-hairline);
-  border-radius: var(--lc-radius);
-  box-shadow: var(--lc-lift);
-  cursor: default;
-  padding: 11px 14px 12px;
-  position: absolute;
-  right: -2px;
-  top: 26px;
-  width: 292px;
-  z-index: 4;
-}
-
-/* A bridge, so that the way from the sign to the card does not close it. */
-.figures::before {
-  content: '';
-  height: 12px;
-  inset: -12px 0 auto;
-  position: absolute;
-}
-
-.figures.right {
-  left: calc(100% - 24px);
-  right: auto;
-}
-
-.figures.up {
-  bottom: 26px;
-  top: auto;
-}
-
-.figures.up::before {
-  inset: auto 0 -12px;
 }
 
 .out {

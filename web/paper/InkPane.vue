@@ -1,31 +1,17 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
-import type { HandStroke } from '#core/contract/lift';
 import { clamp, type Size } from '#core/placement/geometry';
 import type { Lift } from './useLift.ts';
 import { usePhotoGround } from './usePhotoGround.ts';
 import PickOne from '../ui/PickOne.vue';
 import BitmapCanvas from '../ui/BitmapCanvas.vue';
+import { GROUNDS, HANDS, type Ground, type Hand } from './inkChoices.ts';
 import HandBrush from './HandBrush.vue';
 import PaneFrame from './PaneFrame.vue';
 
 /** The lifted ink on grounds that show it, with a hand to rub out or bring back parts. */
 const props = defineProps<{ lift: Lift }>();
 
-type Ground = 'light' | 'dark' | 'photo' | 'coverage' | 'paper';
-const GROUNDS: readonly { value: Ground; label: string; title: string }[] = [
-  { value: 'light', label: 'Light', title: 'Dark ink on a light ground' },
-  { value: 'dark', label: 'Dark', title: 'Light ink on a dark ground' },
-  { value: 'photo', label: 'Photo', title: 'Light ink on one of your photos' },
-  { value: 'coverage', label: 'In grey', title: 'How much of each pixel the ink covers, in grey' },
-  { value: 'paper', label: 'Over the paper', title: 'The outlines over the scan' },
-];
-type Hand = 'look' | HandStroke['does'];
-const HANDS: readonly { value: Hand; label: string; title: string }[] = [
-  { value: 'look', label: 'Look', title: 'Only looks; nothing is changed' },
-  { value: 'rub', label: 'Rub out', title: 'Take ink away by hand' },
-  { value: 'keep', label: 'Bring back', title: 'Bring back what was taken for a speck' },
-];
 /** Bounds of a brush's radius as a share of the crop's longer side (contract/lift). */
 const LEAST_RADIUS = 0.000_5;
 const MOST_RADIUS = 0.2;

@@ -1,17 +1,13 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
-import IconTurnLeft from '~icons/tabler/rotate-2';
-import IconTurnRight from '~icons/tabler/rotate-clockwise-2';
-import { LIFT_RANGES, type LiftSettings } from '#core/contract/lift';
 import { runsUpOrDown } from '#core/ink/turnedLift';
-import { clamp, type Size } from '#core/placement/geometry';
 import type { Lift } from './useLift.ts';
-import NumberField from '../ui/NumberField.vue';
 import PickOne from '../ui/PickOne.vue';
 import BitmapCanvas from '../ui/BitmapCanvas.vue';
 import CropFrame from './CropFrame.vue';
-import DragHandle from '../ui/DragHandle.vue';
 import PaneFrame from './PaneFrame.vue';
+import SheetCorners from './SheetCorners.vue';
+import SheetTurns from './SheetTurns.vue';
 
 /** The paper as photographed: turned, straightened, cropped, and looked at with two droppers. */
 const props = defineProps<{ lift: Lift }>();
@@ -27,14 +23,6 @@ const TOOLS: readonly { value: Tool; label: string; title: string }[] = [
   { value: 'paper', label: 'Paper dropper', title: 'Click on bare paper' },
   { value: 'ink', label: 'Ink dropper', title: 'Click on solid ink' },
 ];
-const OUTER_CORNERS: NonNullable<LiftSettings['corners']> = [
-  { x: 0.02, y: 0.02 },
-  { x: 0.98, y: 0.02 },
-  { x: 0.98, y: 0.98 },
-  { x: 0.02, y: 0.98 },
-];
-const CORNER_NAMES = ['Top left', 'Top right', 'Bottom right', 'Bottom left'] as const;
-
 const tool = ref<Tool>('crop');
 const settings = computed(() => props.lift.settings.value);
 const isCorners = computed(() => tool.value === 'corners');
@@ -43,24 +31,7 @@ const bitmap = computed(() => {
   return pictures && (isCorners.value ? pictures.photo : pictures.sheet);
 });
 const crop = computed(() => settings.value.crop ?? { x: 0, y: 0, width: 1, height: 1 });
-const corners = computed(() => settings.value.corners ?? OUTER_CORNERS);
 const isDropping = computed(() => tool.value === 'paper' || tool.value === 'ink');
-
-function cornerLine({ width, height }: Size): string {
-  return corners.value.map(({ x, y }) => `${x * width},${y * height}`).join(' ');
-}
-
-function moveCorner(index: number, dxPx: number, dyPx: number, shown: Size): void {
-  const moved = corners.value.map((corner, at) =>
-    at === index
-      ? {
-          x: clamp(corner.x + dxPx / shown.width, -0.05, 1.05),
-          y: clamp(corner.y + dyPx / shown.height, -0.05, 1.05),
-        }
-      : corner,
-  ) as NonNullable<LiftSettings['corners']>;
-  void props.lift.reframe({ corners: moved });
-}
 
 const HINTS: Readonly<Record<Tool, string>> = {
   crop: 'Only what lies inside the frame becomes the mark.',
@@ -95,11 +66,6 @@ const remedy = computed(() => {
   return { label: 'Leave it as it is', act: () => lift.reframe({ corners: null }) };
 });
 
-const TURNS = [
-  { quarters: 3, label: 'Turn left', icon: IconTurnLeft },
-  { quarters: 1, label: 'Turn right', icon: IconTurnRight },
-] as const;
-
 /** Ink that is taller than wide was photographed lying on its side; whoever turned it has decided. */
 const isLying = computed(() => {
   const ink = props.lift.look.value?.ink;
@@ -127,28 +93,7 @@ function pickMiddle(): void {
   <PaneFrame title="Paper" :shape="bitmap">
     <template #head>
       <PickOne v-model="tool" label="What a hand on the paper does" :options="TOOLS" />
-      <span class="turns align-items-center d-flex ms-auto">
-        <button
-          v-for="{ quarters, label, icon } in TURNS"
-          :key="label"
-          type="button"
-          class="turn"
-          :title="label"
-          :aria-label="label"
-          @click="lift.turn(quarters)"
-        >
-          <component :is="icon" aria-hidden="true" />
-        </button>
-        <NumberField
-          :model-value="settings.angle"
-          label="Fine angle"
-          unit="°"
-          :min="-LIFT_RANGES.angleDeg"
-          :max="LIFT_RANGES.angleDeg"
-          :step="0.1"
-          @update:model-value="lift.reframe({ angle: $event })"
-        />
-      </span>
+      <SheetTurns :lift="lift" />
     </template>
     <template #default="{ shown }">
       <div
@@ -169,14 +114,7 @@ function pickMiddle(): void {
             :bitmap="lift.veil.value"
             label="What is not taken for paper"
           />
-          <svg aria-hidden="true"><polygon :points="cornerLine(shown)" /></svg>
-          <DragHandle
-            v-for="(corner, index) in corners"
-            :key="index"
-            :label="`${CORNER_NAMES[index]} of the sheet`"
-            :style="{ left: `${corner.x * 100}%`, top: `${corner.y * 100}%` }"
-            @move="(dx, dy) => moveCorner(index, dx, dy, shown)"
-          />
+          <SheetCorners :lift="lift" :shown="shown" />
         </template>
         <CropFrame
           v-else
@@ -211,30 +149,6 @@ function pickMiddle(): void {
 </template>
 
 <style scoped>
-.turns {
-  gap: 2px;
-}
-
-.turn {
-  background: none;
-  border: 0;
-  border-radius: 3px;
-  color: inherit;
-  font-size: 1.1rem;
-  line-height: 1;
-  padding: 4px 6px;
-}
-
-@media (max-width: 1160px) {
-  .turns :deep(.field) {
-    width: 58px;
-  }
-}
-
-.turn:hover {
-  background: rgb(20 48 61 / 10%);
-}
-
 .picture {
   flex: none;
   overflow: hidden;
@@ -257,25 +171,5 @@ function pickMiddle(): void {
 
 .dropping .crop {
   pointer-events: none;
-}
-
-svg {
-  height: 100%;
-  inset: 0;
-  pointer-events: none;
-  position: absolute;
-  width: 100%;
-}
-
-.turn svg {
-  height: 1em;
-  position: static;
-  width: 1em;
-}
-
-polygon {
-  fill: none;
-  stroke: var(--lc-card);
-  stroke-width: 1.5;
 }
 </style>

@@ -5,10 +5,10 @@ import type { MarkView, Placing, PresetView } from '#core/contract/http';
 import { DEFAULT_RULE, type PresetRule } from '#core/contract/preset';
 import { adjustedRule } from '#core/placement/adjustment';
 import { isSameValue } from '#core/sameValue';
-import { freeName, suggestName } from '#core/placement/suggestName';
 import { useSteps } from '../ui/useSteps.ts';
 import { useLibrary } from '../app/library.ts';
 import { NOT_ADJUSTED, useAdjusting, type DraftState } from './adjusting.ts';
+import { usePresetName } from './presetName.ts';
 import { usePresetSaving } from './presetSaving.ts';
 import { NEW_PRESET, useUnsavedPresets } from './unsavedPresets.ts';
 
@@ -64,14 +64,7 @@ export const useDraft = defineStore('draft', () => {
   const isOutdated = computed(
     () => isDirty.value && saved.value !== null && saved.value.version !== baseVersion.value,
   );
-  const toneName = (tone: string): string =>
-    library.settings.palette.find(({ colour }) => colour === tone)?.name ?? tone;
-  const suggestedName = computed(() =>
-    freeName(
-      suggestName(baseMark.value?.name ?? 'Mark', state.value.rule, toneName),
-      library.presets.map((preset) => preset.name),
-    ),
-  );
+  const suggestedName = usePresetName(baseMark, baseRule);
   const name = computed(() => saved.value?.name ?? suggestedName.value);
 
   function subjectOf(photoId: number | null): Subject {
@@ -170,8 +163,7 @@ export const useDraft = defineStore('draft', () => {
   /** What the photos of a batch have of their own, as the server knows it. */
   function takeAdjustments(all: ReadonlyMap<number, Adjustment>): void {
     target.value = null;
-    state.value = { ...state.value, adjustments: all };
-    steps.start();
+    followAdjustments(all);
   }
 
   function setBase(markId: number | null, base: PresetRule): void {
@@ -236,17 +228,8 @@ export const useDraft = defineStore('draft', () => {
   return {
     ...{ presetId, target, rule, mark, baseRule, baseMark, adjustments, subject, subjectOf },
     ...{ saved, name, suggestedName, isDirty, isOutdated, batchId, placing },
-    ...{
-      open,
-      follow,
-      takeAdjustments,
-      followAdjustments,
-      change,
-      changeOn,
-      adjust,
-      takeBack,
-      copyAdjustment,
-    },
+    ...{ open, follow, takeAdjustments, followAdjustments },
+    ...{ change, changeOn, adjust, takeBack, copyAdjustment },
     ...{ chooseMark, putBack, save, saveAsNew, saveInto },
     ...{ undo: steps.undo, redo: steps.redo },
     ...{ canUndo: steps.canUndo, canRedo: steps.canRedo },

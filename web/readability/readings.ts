@@ -1,4 +1,4 @@
-import { useDebounceFn, useEventListener } from '@vueuse/core';
+import { useDebounceFn } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import type { ResizeRule } from '#core/contract/delivery';
@@ -20,12 +20,8 @@ import type { HardFacts } from '#core/readability/hardPhotos';
 import { api } from '../api/client.ts';
 import { onBack } from '../api/connection.ts';
 import { useEstimates } from './useEstimates.ts';
+import { useRest } from './useRest.ts';
 import { useDraft, type Subject } from '../preset/draft.ts';
-
-interface Measured {
-  readonly question: string;
-  readonly view: ReadingView;
-}
 
 /** The measure follows when nothing has changed for this long. */
 const REST_MS = 240;
@@ -42,7 +38,7 @@ export const useReadings = defineStore('readings', () => {
   const draft = useDraft();
   const photos = shallowRef<readonly PhotoView[]>([]);
   const resize = shallowRef<ResizeRule | null>(null);
-  const measured = new Map<number, Measured>();
+  const measured = new Map<number, { readonly question: string; readonly view: ReadingView }>();
   const measuredCount = ref(0);
   /** Counted up when nothing has moved for a moment and the estimates have followed. */
   const rested = ref(0);
@@ -81,24 +77,11 @@ export const useReadings = defineStore('readings', () => {
     void estimating.take(all);
   }
 
+  const comeToRest = useRest(() => rested.value++);
   const atRest = useDebounceFn(() => {
     comeToRest();
     void measureAll();
   }, REST_MS);
-
-  /** While a button is down the hand only pauses: nothing that it holds may be exchanged. */
-  let isPressed = false;
-  let isRestDue = false;
-  useEventListener(window, 'pointerdown', () => (isPressed = true), { capture: true });
-  useEventListener(window, ['pointerup', 'pointercancel'], () => {
-    isPressed = false;
-    if (isRestDue) comeToRest();
-  });
-
-  function comeToRest(): void {
-    isRestDue = isPressed;
-    if (!isPressed) rested.value++;
-  }
 
   /** Portion after portion, until all are measured or something has changed. */
   async function measureAll(): Promise<void> {
