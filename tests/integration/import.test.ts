@@ -256,3 +256,22 @@ describe('a folder read in place', () => {
     expect(row?.l).toBeGreaterThan(20);
   });
 });
+
+describe('samples', () => {
+  it('are of the batch worked on last that has photos, and none without one', async () => {
+    const other = await openHouse();
+    const none = { batch: null, photos: [] };
+    expect((await other.api.get('/api/samples').expect(200)).body).toEqual(none);
+    const batchId = await newBatch(other, 'With photos');
+    await other.api
+      .post(`/api/batches/${batchId}/photos`)
+      .query({ name: 'one.jpg' })
+      .type('application/octet-stream')
+      .send(await scene(SMALL).jpeg().toBuffer())
+      .expect(201);
+    await newBatch(other, 'Empty and newer');
+    const { body } = await other.api.get('/api/samples').expect(200);
+    expect(body).toMatchObject({ batch: { id: batchId }, photos: [{ name: 'one.jpg' }] });
+    await other.close();
+  });
+});
