@@ -71,8 +71,9 @@ export async function exportBench(): Promise<Row[]> {
       {
         floor: each((path, to) => floor(path, to, job)),
         ours: each(async (path, to) => {
-          const job = { source: path, rule: RULE, adjustment: {}, deliveryRule, temporaryPath: to };
-          const made = await imaging.render(job, mark, MAX_PHOTO_PIXELS);
+          const output = { ...{ rule: RULE, adjustment: {}, mark: 0 }, deliveryRule, temporaryPath: to };
+          const job = { source: path, outputs: [output] };
+          const [made] = await imaging.render(job, [mark], MAX_PHOTO_PIXELS);
           if (!made.ok) throw new Error(made.reason);
         }, photosAtOnce()),
         composite: each((path, to) => composite(path, to, job, overlay)),

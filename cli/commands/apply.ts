@@ -3,15 +3,15 @@ import { basename, extname, join, resolve } from 'node:path';
 import pLimit from 'p-limit';
 import { DEFAULT_DELIVERY, deliveryFileSchema, type DeliveryRule } from '#core/contract/delivery';
 import type { PresetRule } from '#core/contract/preset';
+import { FILE_KINDS } from '#core/delivery/fileKinds';
 import { outputName } from '#core/delivery/namePattern';
 import { cleanCrop } from '#core/placement/cleanCrop';
 import { success, type Result } from '#core/result';
 import type { MarkSource } from '#server/imaging/compose';
-import { FILE_ENDINGS } from '#server/imaging/encode';
 import { MAX_PHOTO_PIXELS, photosAtOnce } from '#server/imaging/limits';
 import { cameraFacts, probePhoto } from '#server/imaging/photo/probe';
 import { Imaging } from '#server/imaging/pool/imaging';
-import type { RenderedPhoto } from '#server/imaging/renderPhoto';
+import type { RenderedOutput } from '#server/imaging/pass/renderPhoto';
 import { placeOutput, RunKnowledge } from '#server/runs/placeOutput';
 import { temporaryName, TEMPORARY_PREFIX, TEMPORARY_SUFFIX } from '#server/storage/atomicWrite';
 import { storageSentence } from '#server/storage/storageErrors';
@@ -36,15 +36,16 @@ export interface ApplyOptions {
   readonly json?: true;
 }
 
+/** A photo with all deliveries it goes out by: it is decoded once for them. */
 interface Task {
   readonly photo: PhotoInput;
   readonly number: number;
-  readonly delivery: Named<DeliveryRule>;
 }
 
 interface Context {
   readonly mark: MarkSource;
   readonly preset: Named<PresetRule>;
+  readonly deliveries: readonly Named<DeliveryRule>[];
   readonly folder: string;
   /** As given, for the paths that are printed. */
   readonly out: string;
@@ -59,7 +60,7 @@ interface Report {
   readonly status: 'written' | 'skipped' | 'failed';
   readonly output: string | null;
   readonly error: string | null;
-  readonly rendered: RenderedPhoto | null;
+  readonly rendered: RenderedOutput | null;
 }
 
 export async function apply(named: readonly string[], options: ApplyOptions): Promise<number> {
@@ -79,10 +80,10 @@ export async function apply(named: readonly string[], options: ApplyOptions): Pr
     ];
     for (const path of given.flat()) await knowledge.sources.add(path);
     const measures = options.json ?? false;
-    const context = { mark, preset, folder, out: options.out, imaging, knowledge, measures };
-    const tasks = photos.flatMap((photo, index) =>
-      deliveries.map((delivery) => ({ photo, delivery, number: index + 1 })),
-    );
+    const context = {
+      ...{ mark, preset, deliveries, folder, out: options.out, imaging, knowledge, measures },
+    };
+    const tasks = photos.map((photo, index) => ({ photo, number: index + 1 }));
     return await runTasks(tasks, context, options.json ?? false);
   } finally {
     imaging.close();
@@ -90,24 +91,29 @@ export async function apply(named: readonly string[], options: ApplyOptions): Pr
 }
 
 async function runTasks(tasks: readonly Task[], context: Context, json: boolean): Promise<number> {
-  const progress = new Progress(tasks.length);
+  const { deliveries } = context;
+  const progress = new Progress(tasks.length * deliveries.length);
   const limit = pLimit(photosAtOnce());
   let failed = 0;
   // Results are printed in the order of the call, each as soon as those before it are there.
   let printed: Promise<void> = Promise.resolve();
   let placing: Promise<unknown> = Promise.resolve();
   await Promise.all(
-    tasks.map((task) => {
+    tasks.flatMap((task) => {
       const rendering = limit(() => renderOne(task, context));
-      // In the order of the call, so that two photos of one name get the same two names each time.
-      const report = placing.then(async () => placeOne(task, await rendering, context));
-      placing = report;
-      printed = printed.then(async () => {
-        const done = await report;
-        if (done.status === 'failed') failed++;
-        print(task, done, json);
+      return deliveries.map((delivery, index) => {
+        // In the order of the call, so that two photos of one name get the same two names each time.
+        const report = placing.then(async () =>
+          placeOne(task, delivery, (await rendering)[index], context),
+        );
+        placing = report;
+        printed = printed.then(async () => {
+          const done = await report;
+          if (done.status === 'failed') failed++;
+          print(task.photo, delivery.name, done, json);
+        });
+        return report.finally(() => progress.step());
       });
-      return report.finally(() => progress.step());
     }),
   );
   await printed;
@@ -115,53 +121,57 @@ async function runTasks(tasks: readonly Task[], context: Context, json: boolean)
   return failed > 0 ? EXIT.someFailed : EXIT.done;
 }
 
-interface Rendered {
+/** An output that was rendered and has no name yet. */
+interface Made {
   readonly temporaryPath: string;
-  readonly photo: RenderedPhoto;
+  readonly output: RenderedOutput;
   /** As name patterns write it; empty where it is not known. */
   readonly date: string;
 }
 
-async function renderOne(task: Task, context: Context): Promise<Result<Rendered>> {
-  const { photo, delivery } = task;
-  const temporaryPath = join(context.folder, temporaryName(`${process.pid}-${nextTemporary()}`));
-  const job = {
-    source: photo.path,
-    rule: context.preset.value,
-    adjustment: {},
-    deliveryRule: delivery.value,
-    measures: context.measures,
-    temporaryPath,
-  };
-  const rendered = await context.imaging.render(job, context.mark, MAX_PHOTO_PIXELS);
-  if (!rendered.ok) return rendered;
+/** @returns one for each delivery */
+async function renderOne({ photo }: Task, context: Context): Promise<Result<Made>[]> {
+  const outputs = context.deliveries.map(({ value: deliveryRule }) => ({
+    ...{ rule: context.preset.value, adjustment: {}, mark: 0, deliveryRule },
+    temporaryPath: join(context.folder, temporaryName(`${process.pid}-${nextTemporary()}`)),
+  }));
+  const job = { source: photo.path, measures: context.measures, outputs };
+  const rendered = await context.imaging.render(job, [context.mark], MAX_PHOTO_PIXELS);
   const probed = await probePhoto(photo.path);
   const { capturedAt } = await cameraFacts(photo.path, probed.ok ? probed.value.metadata : {});
   const date = capturedAt?.slice(0, 'YYYY-MM-DD'.length) ?? '';
-  return success({ temporaryPath, photo: rendered.value, date });
+  return Promise.all(
+    rendered.map(async (made, index) => {
+      const { temporaryPath } = outputs[index];
+      if (made.ok) return success({ temporaryPath, output: made.value, date });
+      await unlink(temporaryPath).catch(() => undefined);
+      return made;
+    }),
+  );
 }
 
 async function placeOne(
-  { photo, delivery, number }: Task,
-  rendered: Result<Rendered>,
+  { photo, number }: Task,
+  delivery: Named<DeliveryRule>,
+  made: Result<Made>,
   context: Context,
 ): Promise<Report> {
-  if (!rendered.ok) return failedReport(rendered.reason);
-  const { temporaryPath, date } = rendered.value;
+  if (!made.ok) return failedReport(made.reason);
+  const { temporaryPath, date, output: rendered } = made.value;
   const base = outputName(delivery.value.name_pattern, {
     name: basename(photo.path, extname(photo.path)),
     ...{ number, date, batch: photo.batch },
     preset: context.preset.name,
     delivery: delivery.name,
-    ...rendered.value.photo.frame,
+    ...rendered.frame,
   });
-  const extension = FILE_ENDINGS[delivery.value.file.type];
+  const extension = FILE_KINDS[delivery.value.file.type].ending;
   const place = { folder: context.folder, base, extension, existing: delivery.value.existing };
   const placed = await placeOutput(temporaryPath, place, context.knowledge, photo.path);
   if (placed.status !== 'written') await unlink(temporaryPath).catch(() => undefined);
   if (placed.status === 'failed') return failedReport(placed.reason);
   const output = join(context.out, basename(placed.output));
-  return { status: placed.status, output, error: null, rendered: rendered.value.photo };
+  return { status: placed.status, output, error: null, rendered };
 }
 
 let temporaries = 0;
@@ -173,28 +183,32 @@ function failedReport(reason: string): Report {
   return { status: 'failed', output: null, error: reason, rendered: null };
 }
 
-function print(task: Task, report: Report, json: boolean): void {
-  if (json) process.stdout.write(`${JSON.stringify(jsonLine(task, report))}\n`);
+function print({ source }: PhotoInput, delivery: string, report: Report, json: boolean): void {
+  if (json) process.stdout.write(`${JSON.stringify(jsonLine(source, delivery, report))}\n`);
   else if (report.output !== null) process.stdout.write(`${report.output}\n`);
   if (report.status === 'failed') {
-    process.stderr.write(`light-crest: ${task.photo.source}: ${report.error}\n`);
+    process.stderr.write(`light-crest: ${source}: ${report.error}\n`);
   } else if (report.rendered?.yearFromFile) {
     process.stderr.write(
-      `light-crest: ${task.photo.source}: no capture date, so the mark says ` +
+      `light-crest: ${source}: no capture date, so the mark says ` +
         `${report.rendered.yearFromFile}, the year of the file.\n`,
     );
   } else if (report.rendered?.leftOut) {
-    process.stderr.write(`light-crest: ${task.photo.source}: ${report.rendered.leftOut}\n`);
+    process.stderr.write(`light-crest: ${source}: ${report.rendered.leftOut}\n`);
   } else if (report.status === 'skipped' && !json) {
-    process.stderr.write(`light-crest: ${task.photo.source}: skipped, ${report.output} exists.\n`);
+    process.stderr.write(`light-crest: ${source}: skipped, ${report.output} exists.\n`);
   }
 }
 
-function jsonLine(task: Task, { status, output, error, rendered }: Report) {
+function jsonLine(
+  source: string,
+  delivery: string,
+  { status, output, error, rendered }: Report,
+) {
   const readability = rendered?.readability ?? null;
   return {
-    source: task.photo.source,
-    delivery: task.delivery.name,
+    source,
+    delivery,
     output,
     status,
     error,

@@ -1,5 +1,7 @@
 import type { Blend } from '../contract/preset.ts';
-import { OPAQUE, type Pixels, type Raster } from '../pixels.ts';
+import { OPAQUE, type Canvas, type Pixels, type Raster, type Samples } from '../pixels.ts';
+import type { Size } from '../placement/geometry.ts';
+import { blendDeep } from './blendDeep.ts';
 import { blendTable, lum, luminosity, type SeparableBlend } from './blendModes.ts';
 
 /**
@@ -11,7 +13,7 @@ import { blendTable, lum, luminosity, type SeparableBlend } from './blendModes.t
  * @param opacity 0 to 1, multiplies the mark's alpha
  */
 export function blendMark(
-  photo: Pixels,
+  photo: Pixels | Canvas,
   mark: Raster,
   left: number,
   top: number,
@@ -21,6 +23,22 @@ export function blendMark(
   if (opacity <= 0) return;
   const region = overlap(photo, mark, left, top);
   if (!region) return;
+  if (isDeep(photo)) blendDeep(photo, mark, region, opacity, blend);
+  else blendFlat(photo, mark, region, opacity, blend);
+}
+
+function isDeep(photo: Pixels | Canvas): photo is Samples<Uint16Array> & Canvas {
+  return photo.data instanceof Uint16Array;
+}
+
+/** On a photo of 8 bits a sample: a loop for each of the common cases, since there are many pixels. */
+function blendFlat(
+  photo: Pixels,
+  mark: Raster,
+  region: Region,
+  opacity: number,
+  blend: Blend,
+): void {
   if (photo.channels === 4) blendOnAlpha(photo, mark, region, opacity, blend);
   else if (blend === 'normal') blendNormal(photo, mark, region, opacity);
   else if (blend === 'luminosity') blendLuminosity(photo, mark, region, opacity);
@@ -28,7 +46,7 @@ export function blendMark(
 }
 
 /** The covered rectangle, in pixels of the photo, with the mark's pixel that lies on its corner. */
-interface Region {
+export interface Region {
   readonly x0: number;
   readonly y0: number;
   readonly x1: number;
@@ -37,7 +55,7 @@ interface Region {
   readonly top: number;
 }
 
-function overlap(photo: Pixels, mark: Raster, left: number, top: number): Region | null {
+function overlap(photo: Size, mark: Raster, left: number, top: number): Region | null {
   const x0 = Math.max(0, left);
   const y0 = Math.max(0, top);
   const x1 = Math.min(photo.width, left + mark.width);

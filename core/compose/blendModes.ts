@@ -4,7 +4,7 @@ import type { Blend } from '../contract/preset.ts';
  * Blend functions B(Cb, Cs) of W3C Compositing and Blending Level 1, sections 9.1 and 9.2, on
  * encoded values from 0 to 1: `backdrop` is the photo, `source` the mark.
  */
-type Separable = (backdrop: number, source: number) => number;
+export type Separable = (backdrop: number, source: number) => number;
 
 export type SeparableBlend = Exclude<Blend, 'luminosity'>;
 
@@ -37,6 +37,11 @@ const SEPARABLE: Readonly<Record<SeparableBlend, Separable>> = Object.freeze({
   exclusion: (b, s) => b + s - 2 * b * s,
 });
 
+/** B(Cb, Cs) of a mode. */
+export function blendFunction(blend: SeparableBlend): Separable {
+  return SEPARABLE[blend];
+}
+
 const LEVELS = 256;
 const TOP = LEVELS - 1;
 
@@ -64,13 +69,14 @@ export function lum(r: number, g: number, b: number): number {
 }
 
 /**
- * SetLum followed by ClipColor of the specification, section 9.2, on 0 to 255: the photo's hue and
- * saturation with the mark's luminosity. The result is written into `into`.
+ * SetLum followed by ClipColor of the specification, section 9.2, on 0 to `top`: the photo's hue
+ * and saturation with the mark's luminosity. The result is written into `into`.
  */
 export function luminosity(
   backdrop: readonly [number, number, number],
   sourceLum: number,
   into: [number, number, number],
+  top: number = TOP,
 ): void {
   const shift = sourceLum - lum(backdrop[0], backdrop[1], backdrop[2]);
   for (let c = 0; c < 3; c++) into[c] = backdrop[c] + shift;
@@ -78,7 +84,7 @@ export function luminosity(
   const low = Math.min(into[0], into[1], into[2]);
   const high = Math.max(into[0], into[1], into[2]);
   if (low < 0) for (let c = 0; c < 3; c++) into[c] = l + ((into[c] - l) * l) / (l - low);
-  if (high > TOP) {
-    for (let c = 0; c < 3; c++) into[c] = l + ((into[c] - l) * (TOP - l)) / (high - l);
+  if (high > top) {
+    for (let c = 0; c < 3; c++) into[c] = l + ((into[c] - l) * (top - l)) / (high - l);
   }
 }

@@ -1,6 +1,6 @@
 import { blendMark } from '#core/compose/blendMark';
 import { planRasters } from '#core/compose/rasterPlan';
-import type { Pixels } from '#core/pixels';
+import type { Canvas, Pixels } from '#core/pixels';
 import type { Size } from '#core/placement/geometry';
 import type { Copy, Placement } from '#core/placement/placeMark';
 import { rescueBleed } from '#core/readability/rescueShape';
@@ -28,14 +28,14 @@ export interface Window {
  * @param year the photo's
  * @param window where `photo` is only a part of the frame that the placement is for
  */
-export async function composeMark(
-  photo: Pixels,
+export async function composeMark<Photo extends Pixels | Canvas>(
+  photo: Photo,
   placement: Placement,
   mark: MarkSource,
   year: number,
   rasteriser: Rasteriser,
   window: Window = { frame: photo, left: 0, top: 0 },
-): Promise<Result<Pixels>> {
+): Promise<Result<Photo>> {
   const { key, artwork } = mark;
   const { bleed } = shapeOf(artwork, year);
   const { opacity, blend, tone, copies, rescue } = placement;

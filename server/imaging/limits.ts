@@ -43,10 +43,10 @@ const RENDER_MS_PER_MEGAPIXEL = 1_500;
 /** One encoder is far slower than all others. */
 const SLOW_ENCODER = 8;
 
-/** What making an output may take: ten times what it does on a slow machine. */
-export function renderTimeoutMs(pixels: number, type: string): number {
-  const perMegapixel = RENDER_MS_PER_MEGAPIXEL * (type === 'avif' ? SLOW_ENCODER : 1);
-  return RENDER_BASE_MS + Math.round((pixels / 1e6) * perMegapixel);
+/** What making outputs of these types may take: ten times what it does on a slow machine. */
+export function renderTimeoutMs(pixels: number, types: readonly string[]): number {
+  const slowness = types.reduce((sum, type) => sum + (type === 'avif' ? SLOW_ENCODER : 1), 0);
+  return RENDER_BASE_MS + Math.round((pixels / 1e6) * RENDER_MS_PER_MEGAPIXEL * slowness);
 }
 
 /** A scan that is lifted: 35 megapixels is an A4 page at 600 dpi, and some are larger. */

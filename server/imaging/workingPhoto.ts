@@ -1,4 +1,4 @@
-import type { Pixels } from '#core/pixels';
+import type { Canvas, Pixels } from '#core/pixels';
 import type { Box, Size } from '#core/placement/geometry';
 import { WORKING_LONG_SIDE_PX } from '#core/readability/measure';
 import { success, type Result } from '#core/result';
@@ -39,13 +39,13 @@ export async function workingPhoto(
 }
 
 /** From the pixels of an output that are there already; transparent parts on white. */
-export async function workingCopy(photo: Pixels): Promise<WorkingPhoto> {
+export async function workingCopy(photo: Canvas): Promise<WorkingPhoto> {
   const { width, height, factor } = workingSize(photo);
-  if (factor === 1 && photo.channels === 3) return whole(photo);
+  if (factor === 1 && photo.channels === 3 && photo.depth === 8) return whole(photo);
   const { data, channels } = photo;
   const raw = { width: photo.width, height: photo.height, channels };
   const opaque = channels === 4 ? sharp(data, { raw }).flatten(WHITE) : sharp(data, { raw });
-  return whole(await pixelsOf(opaque.resize(width, height, { fit: 'fill' })));
+  return whole(await pixelsOf(opaque.resize(width, height, { fit: 'fill' }).toColourspace('srgb')));
 }
 
 /**

@@ -75,16 +75,18 @@ export async function exportItem(
   const row = photo?.value ?? null;
   const isOther = row !== null && row.version !== known?.version;
   const frame = resizeFrame(item, run.deliveryRule.resize);
-  const rendered = await imaging.render(
+  const [rendered] = await imaging.render(
     {
       source: item.sourcePath,
-      rule,
-      adjustment: item.adjustment,
       proxy: row ? proxyOf(row, paths) : undefined,
-      deliveryRule: run.deliveryRule,
-      temporaryPath: temporary,
+      outputs: [
+        {
+          ...{ rule, adjustment: item.adjustment, mark: 0 },
+          ...{ deliveryRule: run.deliveryRule, temporaryPath: temporary },
+        },
+      ],
     },
-    marks.artworkFile(mark, markVersion),
+    [marks.artworkFile(mark, markVersion)],
     Math.max(item.width * item.height, frame.width * frame.height),
     signal,
   );
@@ -93,8 +95,8 @@ export async function exportItem(
     return failed(rendered.reason);
   }
   const { yearFromFile, leftOut, bytesBefore, bytesAfter, durationMs } = rendered.value;
-  const { placement, readability } = rendered.value;
-  const result = { frame: rendered.value.frame, placement, readability };
+  const { frame: outputFrame, placement, readability } = rendered.value;
+  const result = { frame: outputFrame, placement, readability };
   const notes = [
     isOther ? CHANGED_NOTE : null,
     yearFromFile === null ? null : yearNote(yearFromFile),
@@ -105,7 +107,7 @@ export async function exportItem(
   const inode = String((await stat(temporary, { bigint: true })).ino);
   const placed = await placeOutput(
     temporary,
-    place(rendered.value.frame),
+    place(outputFrame),
     knowledge,
     item.sourcePath,
     (output) => tables.items.setNaming(item.id, output, inode, temporary),

@@ -1,10 +1,10 @@
 import { basename, extname } from 'node:path';
+import { FILE_KINDS } from '#core/delivery/fileKinds';
 import { outputName, safeName } from '#core/delivery/namePattern';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import type { Size } from '#core/placement/geometry';
 import type { RunItemRow } from '../db/runItems.ts';
 import type { RunRow } from '../db/runs.ts';
-import { FILE_ENDINGS } from '../imaging/encode.ts';
 import type { OutputPlace } from './placeOutput.ts';
 
 export type NamedItem = Pick<
@@ -27,7 +27,7 @@ export function outputPlace(run: NamingRun, item: NamedItem, frame?: Size): Outp
     delivery: run.deliveryName,
     ...(frame ?? resizeFrame(item, run.deliveryRule.resize)),
   });
-  const extension = FILE_ENDINGS[run.deliveryRule.file.type];
+  const extension = FILE_KINDS[run.deliveryRule.file.type].ending;
   return { folder: run.folder, base, extension, existing: run.deliveryRule.existing };
 }
 

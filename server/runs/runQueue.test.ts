@@ -11,7 +11,7 @@ import { failure, success } from '#core/result';
 import { openDatabase, type Db } from '../db/open.ts';
 import type { NewItem } from '../db/runItems.ts';
 import { openTables, type Tables } from '../db/tables.ts';
-import type { RenderJob } from '../imaging/renderPhoto.ts';
+import type { RenderJob } from '../imaging/pass/renderPhoto.ts';
 import { AllowedFolders } from '../storage/allowedFolders.ts';
 import { dataPaths } from '../storage/dataPaths.ts';
 import { photosAtOnce } from '../imaging/limits.ts';
@@ -71,11 +71,13 @@ async function render(job: RenderJob, _mark: unknown, pixels: number, signal: Ab
   await delay(renderMs, undefined, { signal }).catch(() => undefined);
   working.delete(job.source);
   const reason = signal.aborted ? 'It was given up.' : outcome(job);
-  if (reason !== null) return failure(reason);
-  writeFileSync(job.temporaryPath, 'output');
-  return success({
-    ...{ frame: { width: 30, height: 20 }, placement: null, readability: null, leftOut: null },
-    ...{ yearFromFile: null, bytesBefore: 9, bytesAfter: 6, durationMs: 1 },
+  if (reason !== null) return job.outputs.map(() => failure(reason));
+  return job.outputs.map(({ temporaryPath }) => {
+    writeFileSync(temporaryPath, 'output');
+    return success({
+      ...{ frame: { width: 30, height: 20 }, placement: null, readability: null, leftOut: null },
+      ...{ yearFromFile: null, bytesBefore: 9, bytesAfter: 6, durationMs: 1 },
+    });
   });
 }
 

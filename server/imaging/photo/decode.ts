@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import type { Size } from '#core/placement/geometry';
-import type { Pixels } from '#core/pixels';
+import type { Canvas, Depth, Pixels } from '#core/pixels';
 import { failure, success, type Result } from '#core/result';
 import { isHarmlessWarning, photoSentence } from '../imageErrors.ts';
 import { MAX_PHOTO_PIXELS } from '../limits.ts';
@@ -16,48 +16,92 @@ export interface DecodeWish {
 
 type Pipeline = ReturnType<typeof sharp>;
 
-/** A photo as upright 8-bit sRGB pixels, decoded and resized in one go. */
-export async function decodePhoto(
+/** A photo as upright 8-bit sRGB pixels, decoded and resized in one go, to be looked at. */
+export function decodePhoto(
   path: string,
   probed: ProbedPhoto,
   wish: DecodeWish,
 ): Promise<Result<Pixels>> {
+  return opened(path, probed, (source) => pixelsOf(inSrgb(shaped(source, wish), probed)));
+}
+
+/**
+ * The same for an output. The decoder of JPEG shrinks less far of its own, so that a size comes out the
+ * same, whether it is decoded or made of a larger one.
+ */
+export function decodeCanvas(
+  path: string,
+  probed: ProbedPhoto,
+  wish: DecodeWish & { readonly depth: Depth },
+): Promise<Result<Canvas>> {
+  return opened(path, probed, async (source) => {
+    const pipeline = inSrgb(shaped(source, wish, { fastShrinkOnLoad: false }), probed);
+    if (wish.depth === 8) return { ...(await pixelsOf(pipeline)), depth: 8, space: 'srgb' };
+    return { ...(await deepPixelsOf(pipeline)), depth: 16, space: 'srgb' };
+  });
+}
+
+async function opened<T>(
+  path: string,
+  probed: ProbedPhoto,
+  read: (source: Pipeline) => Promise<T>,
+): Promise<Result<T>> {
   try {
     if (probed.format === 'heic') {
       const { decodeHeic } = await import('./heic.ts');
       const source = await decodeHeic(await readFile(path), probed.icc);
-      return success(await pixelsOf(source(), wish));
+      return success(await read(source()));
     }
     try {
-      return success(await pixelsOf(opened(path, 'warning'), wish));
+      return success(await read(upright(path, 'warning')));
     } catch (error) {
       if (!isHarmlessWarning(error)) throw error;
-      return success(await pixelsOf(opened(path, 'truncated'), wish));
+      return success(await read(upright(path, 'truncated')));
     }
   } catch (error) {
     return failure(photoSentence(path, error));
   }
 }
 
-function opened(path: string, failOn: 'warning' | 'truncated'): Pipeline {
+function upright(path: string, failOn: 'warning' | 'truncated'): Pipeline {
   return sharp(path, { limitInputPixels: MAX_PHOTO_PIXELS, failOn }).autoOrient();
 }
 
-async function pixelsOf(source: Pipeline, wish: DecodeWish): Promise<Pixels> {
-  let pipeline = source;
-  if (wish.frame) pipeline = pipeline.resize(wish.frame.width, wish.frame.height, { fit: 'fill' });
-  if (wish.flatten) pipeline = pipeline.flatten({ background: '#ffffff' });
+function shaped(source: Pipeline, { frame, flatten }: DecodeWish, options: object = {}): Pipeline {
+  const sized = frame
+    ? source.resize(frame.width, frame.height, { fit: 'fill', ...options })
+    : source;
+  return flatten ? sized.flatten({ background: '#ffffff' }) : sized;
+}
+
+/** Photos of 16 bits with a profile are left in a wider space by the library, unless it is told. */
+function inSrgb(pipeline: Pipeline, { bitsPerChannel, icc }: ProbedPhoto): Pipeline {
+  const isLeftWide = bitsPerChannel > 8 && icc !== null;
+  return isLeftWide ? pipeline.withIccProfile('srgb', { attach: false }) : pipeline;
+}
+
+async function pixelsOf(pipeline: Pipeline): Promise<Pixels> {
   const { data, info } = await pipeline
     .toColourspace('srgb')
     .raw()
     .toBuffer({ resolveWithObject: true });
-  if (info.channels !== 3 && info.channels !== 4) {
-    throw new Error(`invalid: expected 3 or 4 channels, found ${info.channels}`);
+  const samples = new Uint8ClampedArray(data.buffer, data.byteOffset, data.byteLength);
+  return { data: samples, ...shapeOf(info) };
+}
+
+async function deepPixelsOf(pipeline: Pipeline) {
+  const { data, info } = await pipeline
+    .pipelineColourspace('rgb16')
+    .toColourspace('rgb16')
+    .raw({ depth: 'ushort' })
+    .toBuffer({ resolveWithObject: true });
+  const samples = new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2);
+  return { data: samples, ...shapeOf(info) };
+}
+
+function shapeOf({ width, height, channels }: { width: number; height: number; channels: number }) {
+  if (channels !== 3 && channels !== 4) {
+    throw new Error(`invalid: expected 3 or 4 channels, found ${channels}`);
   }
-  return {
-    data: new Uint8ClampedArray(data.buffer, data.byteOffset, data.byteLength),
-    width: info.width,
-    height: info.height,
-    channels: info.channels,
-  };
+  return { width, height, channels } as const;
 }

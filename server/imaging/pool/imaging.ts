@@ -21,7 +21,7 @@ import type { PageWish } from '../pdf/pdf.ts';
 import type { RegionJob } from '../photoRegion.ts';
 import type { Showing } from '../raster/artwork.ts';
 import type { Drawer } from '../raster/rasteriser.ts';
-import type { RenderJob } from '../renderPhoto.ts';
+import type { RenderJob } from '../pass/renderPhoto.ts';
 import type { GivenMark, ImagingTasks, JudgeJob, PreviewFiles } from './imagingTasks.ts';
 import { ProcessEnded, ProcessPool, type TaskLimits } from './processPool.ts';
 
@@ -57,15 +57,25 @@ export class Imaging {
     });
   }
 
-  /** An output, in a temporary file. @param pixels the larger of source and output */
-  render(
+  /**
+   * All outputs of a photo, in temporary files. What goes wrong with the process fails all of them.
+   *
+   * @param pixels the larger of source and outputs
+   */
+  async render(
     job: RenderJob,
-    mark: GivenMark,
+    marks: readonly GivenMark[],
     pixels: number,
     signal?: AbortSignal,
   ): Promise<Answer<'render'>> {
-    const limits = limitsOf(renderTimeoutMs(pixels, job.deliveryRule.file.type), signal);
-    return told(basename(job.source), this.photos.run('render', [job, mark], limits));
+    const types = job.outputs.map(({ deliveryRule }) => deliveryRule.file.type);
+    const limits = limitsOf(renderTimeoutMs(pixels, types), signal);
+    try {
+      return await this.photos.run('render', [job, marks], limits);
+    } catch (error) {
+      const failed = failure(sentenceOf(basename(job.source), error));
+      return job.outputs.map(() => failed);
+    }
   }
 
   /**

@@ -12,7 +12,7 @@ import type { PageWish } from '../pdf/pdf.ts';
 import type { RasterAnswer, RasterRequest, Showing } from '../raster/artwork.ts';
 import { loadArtwork, type ArtworkFile } from '../raster/loadArtwork.ts';
 import { Rasteriser } from '../raster/rasteriser.ts';
-import type { RenderJob } from '../renderPhoto.ts';
+import type { RenderJob } from '../pass/renderPhoto.ts';
 import { tell } from './servePool.ts';
 
 /**
@@ -56,9 +56,9 @@ function sourceOf(mark: GivenMark): MarkSource {
 }
 
 export const imagingTasks = {
-  async render(job: RenderJob, mark: GivenMark) {
-    const { renderPhoto } = await import('../renderPhoto.ts');
-    return renderPhoto(job, sourceOf(mark), rasteriser);
+  async render(job: RenderJob, marks: readonly GivenMark[]) {
+    const { renderPhoto } = await import('../pass/renderPhoto.ts');
+    return renderPhoto(job, marks.map(sourceOf), rasteriser);
   },
 
   async judge({ proxy, subject }: JudgeJob, mark: GivenMark) {

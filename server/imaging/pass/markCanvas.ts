@@ -1,0 +1,53 @@
+import type { Canvas } from '#core/pixels';
+import { adjustedRule } from '#core/placement/adjustment';
+import { needsChoosing } from '#core/readability/choice';
+import { success, type Result } from '#core/result';
+import { composeMark, type MarkSource } from '../compose.ts';
+import {
+  judgePhoto,
+  judgeProxy,
+  unjudged,
+  type Judged,
+  type MarkedSubject,
+  type Proxy,
+} from '../judgePhoto.ts';
+import type { Rasteriser } from '../raster/rasteriser.ts';
+import { workingCopy } from '../workingPhoto.ts';
+
+/** What a mark is judged by. */
+export interface Judging {
+  /** The photo at working size, where that was kept. */
+  readonly proxy?: Proxy | undefined;
+  /** Measure readability also where nothing is chosen by it. */
+  readonly measures?: boolean;
+}
+
+/** Chooses how a mark lies on a canvas and draws it there, in place. */
+export async function markCanvas(
+  canvas: Canvas,
+  subject: MarkedSubject,
+  mark: MarkSource,
+  judging: Judging,
+  rasteriser: Rasteriser,
+): Promise<Result<Pick<Judged, 'placement' | 'readability'>>> {
+  const judged = await judgedOn(canvas, subject, mark, judging, rasteriser);
+  if (!judged.ok) return judged;
+  const { placement, readability } = judged.value;
+  const composed = await composeMark(canvas, placement, mark, subject.year, rasteriser);
+  return composed.ok ? success({ placement, readability }) : composed;
+}
+
+/** A photo is looked at beforehand only where something is chosen by it, or asked for. */
+async function judgedOn(
+  canvas: Canvas,
+  subject: MarkedSubject,
+  mark: MarkSource,
+  { proxy, measures }: Judging,
+  rasteriser: Rasteriser,
+): Promise<Result<Judged>> {
+  const isNeeded = measures || needsChoosing(adjustedRule(subject.rule, subject.adjustment));
+  if (!isNeeded) return unjudged(subject, mark);
+  const judged = proxy ? await judgeProxy(proxy, subject, mark, rasteriser) : null;
+  if (judged?.ok) return judged;
+  return judgePhoto(await workingCopy(canvas), subject, mark, rasteriser);
+}

@@ -1,0 +1,26 @@
+import type { Canvas } from '#core/pixels';
+import type { MetadataBlocks } from '../metadata/blocks.ts';
+import { withPngMetadata } from '../metadata/pngChunks.ts';
+import { sharp } from '../sharp.ts';
+
+export type Encoder = ReturnType<typeof sharp>;
+
+/** The pixels as encoders take them, in their depth. */
+export function encoderOf({ data, width, height, channels, depth }: Canvas): Encoder {
+  const encoder = sharp(data, { raw: { width, height, channels } });
+  return depth === 16 ? encoder.toColourspace('rgb16') : encoder;
+}
+
+/**
+ * For encoders that take metadata only from what they read: an uncompressed PNG that carries the pixels
+ * and the blocks. Next to the encoding itself that costs little.
+ */
+export async function encoderWith(canvas: Canvas, blocks: MetadataBlocks): Promise<Encoder> {
+  const plain = await encoderOf(canvas).png({ compressionLevel: 0 }).toBuffer();
+  const carrier = Buffer.concat(withPngMetadata(plain, blocks));
+  let encoder = sharp(carrier, { limitInputPixels: false }).keepMetadata();
+  if (canvas.depth === 16) {
+    encoder = encoder.pipelineColourspace('rgb16').toColourspace('rgb16');
+  }
+  return blocks.densityPpi ? encoder.withMetadata({ density: blocks.densityPpi }) : encoder;
+}

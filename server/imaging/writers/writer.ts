@@ -1,0 +1,17 @@
+import type { FileRule } from '#core/contract/delivery';
+import type { Canvas } from '#core/pixels';
+import type { MetadataBlocks } from '../metadata/blocks.ts';
+
+/** Finished pixels and metadata → the bytes of an output file. */
+export type Writer = (
+  canvas: Canvas,
+  file: FileRule,
+  blocks: MetadataBlocks,
+) => Promise<WrittenFile>;
+
+export interface WrittenFile {
+  /** The bytes of the file, in order. */
+  readonly parts: readonly Uint8Array[];
+  /** What of the photo's notes the file has no room for, as a sentence, or null. */
+  readonly leftOut: string | null;
+}
