@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { BLENDS, type Blend } from '../contract/preset.ts';
-import type { Pixels, Raster } from '../pixels.ts';
+import type { Canvas, Pixels, Raster } from '../pixels.ts';
 import { blendMark } from './blendMark.ts';
 
 function photo(width: number, height: number, colour: number[]): Pixels {
@@ -123,6 +123,34 @@ describe('blend modes', () => {
         }
       }),
       { seed: 12, numRuns: 150 },
+    );
+  });
+});
+
+describe('a photo of 16 bits', () => {
+  const word = fc.integer({ min: 0, max: 65_535 });
+
+  it.each(BLENDS)('%s follows the specification within one level of them', (blend) => {
+    fc.assert(
+      fc.property(fc.tuple(word, word, word), fc.option(word), colours, byte, (b, ab, s, as) => {
+        const backdrop = [...b, ...(ab === null ? [] : [ab])];
+        const channels = backdrop.length as 3 | 4;
+        const under = { data: Uint16Array.from(backdrop), width: 1, height: 1, channels };
+        const deep: Canvas = { ...under, depth: 16, space: 'srgb' };
+        blendMark(deep, mark(1, 1, [...s, as]), 0, 0, 1, blend);
+        const [over, alpha] = [as / 255, (ab ?? 65_535) / 65_535];
+        const out = over + alpha * (1 - over);
+        if (over === 0 || out < 0.05) return;
+        const words = b.map((value) => value / 65_535) as Triple;
+        const mixed = reference(blend, words, unit(s));
+        for (let c = 0; c < 3; c++) {
+          const colour = (1 - alpha) * (s[c] / 255) + alpha * mixed[c];
+          const expected = (over * colour + (1 - over) * alpha * words[c]) / out;
+          expect(Math.abs(deep.data[c] - expected * 65_535)).toBeLessThanOrEqual(0.51);
+        }
+        if (channels === 4) expect(Math.abs(deep.data[3] - out * 65_535)).toBeLessThanOrEqual(0.51);
+      }),
+      { seed: 13, numRuns: 150 },
     );
   });
 });

@@ -127,4 +127,7 @@ it('estimates more for larger frames, higher quality and lossless types', () => 
   expect(estimatedBytes(frame, { ...file, quality: 100 })).toBe(2 * base);
   expect(estimatedBytes(frame, { ...file, chroma: '4:2:0' })).toBeLessThan(base);
   expect(estimatedBytes(frame, { ...file, type: 'png' })).toBeGreaterThan(3 * base);
+  const tiff = { ...file, type: 'tiff' } as const;
+  expect(estimatedBytes(frame, tiff, 16)).toBeGreaterThan(2 * estimatedBytes(frame, tiff));
+  expect(estimatedBytes(frame, file, 16)).toBe(base);
 });

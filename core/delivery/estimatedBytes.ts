@@ -1,5 +1,6 @@
 import type { FileRule } from '../contract/delivery.ts';
 import type { Size } from '../placement/geometry.ts';
+import { FILE_KINDS } from './fileKinds.ts';
 
 /**
  * Bytes a pixel of a typical photo takes, read off the demo photos at quality 88; the lossy types
@@ -9,11 +10,17 @@ const BYTES_PER_PIXEL = Object.freeze({ jpeg: 0.19, webp: 0.13, avif: 0.16, png:
 const REFERENCE_QUALITY = 88;
 const QUALITY_STEPS_TO_DOUBLE = 12;
 const SUBSAMPLED = 0.85;
+/** The lower byte of each of three samples is close to noise, which does not shrink. */
+const LOWER_BYTES = 3;
 
-export function estimatedBytes(frame: Size, file: FileRule): number {
+/** @param bits a sample of the photo has: files that keep them are larger */
+export function estimatedBytes(frame: Size, file: FileRule, bits = 8): number {
   const pixels = frame.width * frame.height;
   const reference = BYTES_PER_PIXEL[file.type];
-  if (file.type === 'png' || file.type === 'tiff') return Math.round(pixels * reference);
+  if (file.type === 'png' || file.type === 'tiff') {
+    const isDeep = Math.min(bits, FILE_KINDS[file.type].depth) > 8;
+    return Math.round(pixels * (reference + (isDeep ? LOWER_BYTES : 0)));
+  }
   const quality = 2 ** ((file.quality - REFERENCE_QUALITY) / QUALITY_STEPS_TO_DOUBLE);
   const chroma = file.type === 'jpeg' && file.chroma === '4:2:0' ? SUBSAMPLED : 1;
   return Math.round(pixels * reference * quality * chroma);

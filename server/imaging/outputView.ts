@@ -35,7 +35,8 @@ async function read(
   shown: (picture: Pipeline) => Pipeline,
 ): Promise<Result<Uint8Array>> {
   try {
-    const picture = sharp(output, { limitInputPixels: MAX_PHOTO_PIXELS });
+    // One of 16 bits would be left in a wider space.
+    const picture = sharp(output, { limitInputPixels: MAX_PHOTO_PIXELS }).withIccProfile('srgb');
     return success(await shown(picture).toBuffer());
   } catch (error) {
     return failure(photoSentence(output, error));

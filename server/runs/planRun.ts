@@ -5,6 +5,7 @@ import type { RunPlanView, RunWish } from '#core/contract/http';
 import { designFollowsYear } from '#core/design/year';
 import { nameKey } from '#core/delivery/conflicts';
 import { estimatedBytes } from '#core/delivery/estimatedBytes';
+import { FILE_KINDS } from '#core/delivery/fileKinds';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import { placeMark } from '#core/placement/placeMark';
 import { failure, success, type Result } from '#core/result';
@@ -37,7 +38,6 @@ const EXAMPLES = 3;
 
 export async function planRun(wish: RunWish, house: PlanningHouse): Promise<PlannedRun> {
   const { tables } = house;
-  await marksDrawable(wish, house);
   await marksSettled(wish, house);
   const batch = tables.batches.get(wish.batchId);
   if (!batch) throw notFound('That batch');
@@ -87,17 +87,6 @@ export async function planRun(wish: RunWish, house: PlanningHouse): Promise<Plan
 
 /** A run takes marks at their full size: those that are still being lifted are waited for. */
 async function marksSettled(wish: RunWish, { tables, lifts }: PlanningHouse): Promise<void> {
-  const own = tables.adjustments
-    .ofBatch(wish.batchId)
-    .flatMap(({ adjustment }) => tables.presets.get(adjustment.presetId ?? 0)?.markId ?? []);
-  for (const id of new Set([wish.markId, ...own])) {
-    const settled = await lifts.settled(id);
-    if (!settled.ok) throw unusable(settled.reason);
-  }
-}
-
-/** Marks that are still being lifted are waited for: a run holds on to the version it began with. */
-async function marksDrawable(wish: RunWish, { tables, lifts }: PlanningHouse): Promise<void> {
   const own = tables.adjustments
     .ofBatch(wish.batchId)
     .flatMap(({ adjustment }) => tables.presets.get(adjustment.presetId ?? 0)?.markId ?? []);
@@ -199,17 +188,17 @@ function viewOf(
     return `${base}.${extension}`;
   });
   const frames = items.map((item) => resizeFrame(item, run.deliveryRule.resize));
-  const is8Bit = photos.every((photo) => photo.bits <= 8);
+  const { depth } = FILE_KINDS[run.deliveryRule.file.type];
   return {
     files: items.length,
     folder: run.folder,
     examples: names.slice(0, EXAMPLES).map((name) => basename(name)),
     existing: names.filter((name) => taken.has(nameKey(name))).length,
     estimatedBytes: frames.reduce(
-      (sum, frame) => sum + estimatedBytes(frame, run.deliveryRule.file),
+      (sum, frame, at) => sum + estimatedBytes(frame, run.deliveryRule.file, photos[at].bits),
       0,
     ),
     sourceBytes: photos.reduce((sum, photo) => sum + photo.bytes, 0),
-    reducedBits: is8Bit ? 0 : photos.filter((photo) => photo.bits > 8).length,
+    reducedBits: photos.filter(({ bits }) => bits > depth).length,
   };
 }

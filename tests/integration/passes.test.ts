@@ -1,0 +1,224 @@
+import { rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { deliveryRuleSchema } from '#core/contract/delivery';
+import type { Result } from '#core/result';
+import type { MarkSource } from '#server/imaging/compose';
+import {
+  renderPhoto,
+  type OutputJob,
+  type RenderedOutput,
+} from '#server/imaging/pass/renderPhoto';
+import { withPngMetadata } from '#server/imaging/metadata/pngChunks';
+import { drawMark } from '#server/imaging/raster/drawMark';
+import { importArtwork } from '#server/imaging/raster/importArtwork';
+import { Rasteriser } from '#server/imaging/raster/rasteriser';
+import { temporaryFolder } from '../helpers/house.ts';
+import { MARK_SVG, pixelsOf, scene } from '../helpers/makePhoto.ts';
+import { ruleOf } from '../helpers/runs.ts';
+
+/** Several outputs of one photo: what is made of one decode, and in which depth. */
+
+let folder: string;
+let mark: MarkSource;
+const rasteriser = new Rasteriser(drawMark);
+
+beforeAll(async () => {
+  folder = temporaryFolder();
+  const imported = await importArtwork(Buffer.from(MARK_SVG), rasteriser);
+  if (!imported.ok) throw new Error(imported.reason);
+  mark = { key: 'mark', artwork: imported.value.artwork };
+});
+afterAll(() => rmSync(folder, { recursive: true }));
+
+let files = 0;
+
+function output(delivery: object, rule: object = {}, path?: string): OutputJob {
+  return {
+    ...{ rule: ruleOf({ tone: { rule: 'fixed', tone: 'original' }, ...rule }), adjustment: {} },
+    ...{ mark: 0, deliveryRule: deliveryRuleSchema.parse(delivery) },
+    temporaryPath: path ?? join(folder, `output ${++files}`),
+  };
+}
+
+const png = (px: number | null, part: object = {}) => ({
+  resize: px === null ? null : { px },
+  file: { type: 'png' },
+  ...part,
+});
+
+const render = (source: string, outputs: readonly OutputJob[]) =>
+  renderPhoto({ source, outputs }, [mark], rasteriser);
+
+function valueOf(made: Result<RenderedOutput>): RenderedOutput {
+  if (!made.ok) throw new Error(made.reason);
+  return made.value;
+}
+
+function meanDifference(some: Uint8Array, others: Uint8Array): number {
+  expect(some.length).toBe(others.length);
+  let sum = 0;
+  for (let at = 0; at < some.length; at++) sum += Math.abs(some[at] - others[at]);
+  return sum / some.length;
+}
+
+describe('several outputs of one photo', () => {
+  let photo: string;
+  beforeAll(async () => {
+    photo = join(folder, 'photo.jpg');
+    await scene({ width: 3_000, height: 2_000 }).jpeg({ quality: 95 }).toFile(photo);
+  });
+
+  it('are those of single ones: the largest to the pixel, others within 0.7 levels', async () => {
+    const sizes = [600, null, 1_024, 700];
+    const together = sizes.map((px) => output(png(px)));
+    const alone = sizes.map((px) => output(png(px)));
+    const made = (await render(photo, together)).map(valueOf);
+    for (const one of alone) (await render(photo, [one])).map(valueOf);
+    expect(made.map(({ frame }) => frame.width)).toEqual([600, 3_000, 1_024, 700]);
+    for (const [index, px] of sizes.entries()) {
+      const [some, other] = await Promise.all([
+        pixelsOf(together[index].temporaryPath),
+        pixelsOf(alone[index].temporaryPath),
+      ]);
+      const difference = meanDifference(some.data, other.data);
+      expect(difference).toBeLessThanOrEqual(px === null ? 0 : 0.7);
+    }
+  });
+
+  it('have each their own mark, in the same size too', async () => {
+    const [left, right] = ['top-left', 'bottom-right'].map((anchor) =>
+      output(png(800), { anchor, opacity: 1 }),
+    );
+    (await render(photo, [left, right])).forEach(valueOf);
+    const at = async (path: string, [x, y]: readonly number[]) => {
+      const { data, width } = await pixelsOf(path);
+      return [...data.subarray((y * width + x) * 3, (y * width + x) * 3 + 3)];
+    };
+    const red = [0xd0, 0x10, 0x30];
+    const [high, low] = [
+      [60, 40],
+      [740, 493],
+    ];
+    expect(await at(left.temporaryPath, high)).toEqual(red);
+    expect(await at(left.temporaryPath, low)).not.toEqual(red);
+    expect(await at(right.temporaryPath, low)).toEqual(red);
+    expect(await at(right.temporaryPath, high)).not.toEqual(red);
+  });
+
+  it('do not stand in for each other: one that cannot be written leaves the rest', async () => {
+    const nowhere = output(png(500), {}, join(folder, 'not there', 'output'));
+    const made = await render(photo, [output(png(null)), nowhere, output(png(300))]);
+    expect(made.map(({ ok }) => ok)).toEqual([true, false, true]);
+  });
+
+  it('fail together where the photo does', async () => {
+    const broken = join(folder, 'broken.jpg');
+    writeFileSync(broken, 'not a photo');
+    const made = await render(broken, [output(png(null)), output(png(300))]);
+    expect(made).toMatchObject([{ ok: false }, { ok: false }]);
+  });
+});
+
+describe('a photo of 16 bits', () => {
+  const [width, height] = [400, 300];
+  let photo: string;
+  const samples = new Uint16Array(width * height * 3);
+  beforeAll(async () => {
+    photo = join(folder, 'deep.png');
+    for (let at = 0; at < samples.length; at++) samples[at] = 20_000 + (at % 7_919);
+    const raw = { width, height, channels: 3 } as const;
+    await sharp(samples, { raw }).toColourspace('rgb16').png().toFile(photo);
+  });
+
+  async function deepPixelsOf(path: string): Promise<Uint16Array> {
+    // The library would take words with a profile to a wider space.
+    const { buffer, byteOffset, byteLength } = await sharp(path, { ignoreIcc: true })
+      .pipelineColourspace('rgb16')
+      .toColourspace('rgb16')
+      .removeAlpha()
+      .raw({ depth: 'ushort' })
+      .toBuffer();
+    return new Uint16Array(buffer, byteOffset, byteLength / 2);
+  }
+
+  it.each(['png', 'tiff'])('keeps them in %s, every sample beside the mark', async (type) => {
+    const deep = output({ resize: null, file: { type } }, { anchor: 'top', opacity: 0.5 });
+    const [made] = (await render(photo, [deep])).map(valueOf);
+    expect((await sharp(deep.temporaryPath).metadata()).depth).toBe('ushort');
+    const found = await deepPixelsOf(deep.temporaryPath);
+    const [{ box }] = made.placement.copies;
+    let beside = 0;
+    for (let y = 0; y < height; y++) {
+      const isBeside = y < box.y - 2 || y > box.y + box.height + 2;
+      for (let x = 0; isBeside && x < width * 3; x++) {
+        if (found[y * width * 3 + x] !== samples[y * width * 3 + x]) beside++;
+      }
+    }
+    expect(beside).toBe(0);
+    const [x, y] = [Math.round(box.x + box.width / 2), Math.round(box.y + box.height / 2)];
+    const at = (y * width + x) * 3;
+    const mark = [0xd0, 0x10, 0x30].map((level) => level * 257);
+    for (let c = 0; c < 3; c++) {
+      expect(Math.abs(found[at + c] - (samples[at + c] + mark[c]) / 2)).toBeLessThanOrEqual(1);
+    }
+  });
+
+  it('goes out in 8 bits beside that, and smaller in 16', async () => {
+    const [jpeg, small] = [output({ resize: null }), output(png(200))];
+    (await render(photo, [jpeg, small])).forEach(valueOf);
+    expect((await sharp(jpeg.temporaryPath).metadata()).depth).toBe('uchar');
+    expect(await sharp(small.temporaryPath).metadata()).toMatchObject({
+      ...{ depth: 'ushort', width: 200, height: 150 },
+    });
+  });
+
+  it('has the colours of its profile, as one of 8 bits has', async () => {
+    const levels = [200, 80, 60];
+    const paths = [join(folder, 'wide 16.png'), join(folder, 'wide 8.png')];
+    writeFileSync(paths[0], await wideGamut(Uint16Array.from(levels.map((level) => level * 257))));
+    writeFileSync(paths[1], await wideGamut(Uint8Array.from(levels)));
+    const outputs = paths.map(() => output(png(null), { opacity: 0.05 }));
+    for (const [index, path] of paths.entries()) {
+      (await render(path, [outputs[index]])).forEach(valueOf);
+    }
+    const [deep, flat] = outputs.map(({ temporaryPath }) => temporaryPath);
+    const some = (await deepPixelsOf(deep)).slice(0, 3);
+    const other = (await pixelsOf(flat)).data.subarray(0, 3);
+    // 200, 80, 60 of Display P3 by the matrices of both spaces.
+    for (const [c, level] of [216, 69, 51].entries()) {
+      expect(Math.abs(some[c] / 257 - level)).toBeLessThanOrEqual(1);
+      expect(Math.abs(other[c] - level)).toBeLessThanOrEqual(1);
+    }
+  });
+});
+
+/** A plain PNG whose numbers are those of Display P3, as its profile says. */
+async function wideGamut(colour: Uint8Array | Uint16Array): Promise<Buffer> {
+  const [width, height] = [60, 40];
+  const isDeep = colour instanceof Uint16Array;
+  const data = new (isDeep ? Uint16Array : Uint8Array)(width * height * 3);
+  for (let at = 0; at < data.length; at += 3) data.set(colour, at);
+  const space = isDeep ? 'rgb16' : 'srgb';
+  const raw = { width, height, channels: 3 } as const;
+  const plain = await sharp(data, { raw }).toColourspace(space).png().toBuffer();
+  const create = { width: 1, height: 1, channels: 3, background: '#000' } as const;
+  const p3 = await sharp({ create }).withIccProfile('p3').png().toBuffer();
+  const icc = (await sharp(p3).metadata()).icc ?? null;
+  const blocks = { exif: null, xmp: null, iptc: null, icc, densityPpi: null };
+  return Buffer.concat(withPngMetadata(plain, blocks));
+}
+
+describe('a photo with transparency', () => {
+  it('is laid on white for a JPEG, and keeps it in a PNG of the same run', async () => {
+    const photo = join(folder, 'clear.png');
+    await scene({ width: 300, height: 200 }).ensureAlpha(0).png().toFile(photo);
+    const [jpeg, clear] = [output({ resize: null }), output(png(null))];
+    (await render(photo, [jpeg, clear])).forEach(valueOf);
+    const corner = (await pixelsOf(jpeg.temporaryPath)).data.subarray(0, 3);
+    expect(Math.min(...corner)).toBeGreaterThan(250);
+    const { data } = await sharp(clear.temporaryPath).raw().toBuffer({ resolveWithObject: true });
+    expect(data[3]).toBe(0);
+  });
+});
