@@ -74,7 +74,7 @@ async function longRun(server: ServerProcess, out: string): Promise<Row[]> {
   const { id: deliveryId } = await ask<{ id: number }>(server, 'POST', '/deliveries', delivery);
   const rule = presetRuleSchema.parse({});
   await ask(server, 'POST', '/presets', { name: 'P', markId: mark.id, rule });
-  const wish = { batchId: 1, deliveryId, markId: mark.id, presetName: 'P', rule };
+  const wish = { batchId: 1, deliveryIds: [deliveryId], markId: mark.id, presetName: 'P', rule };
   const { id } = await ask<{ id: number }>(server, 'POST', '/runs', wish);
   const samples: number[] = [];
   for (;;) {
@@ -147,7 +147,7 @@ async function planning(server: ServerProcess, folder: string): Promise<Row[]> {
   const drawing = { drawing: { strokes, pen: {} }, name: 'Strokes', markId: null };
   const mark = await ask<{ id: number }>(server, 'POST', '/marks/pen', drawing);
   const rule = presetRuleSchema.parse({});
-  const wish = { batchId, deliveryId: 1, markId: mark.id, presetName: 'P', rule };
+  const wish = { batchId, deliveryIds: [1], markId: mark.id, presetName: 'P', rule };
   const times: number[] = [];
   let slowestMs = 0;
   for (let round = 0; round < PLANNING_ROUNDS; round++) {

@@ -242,7 +242,7 @@ async function untilFirstFile(
   const mark = await post('/marks?name=m.svg', readFileSync(MARK));
   const delivery = await post('/deliveries', { name: out, rule: {}, folder: out });
   const rule = presetRuleSchema.parse({});
-  const wish = { batchId, deliveryId: delivery.id, markId: mark.id, presetName: 'P', rule };
+  const wish = { batchId, deliveryIds: [delivery.id], markId: mark.id, presetName: 'P', rule };
   const seconds = await secondsOf(async () => {
     await post('/runs', wish);
     while (!readdirSync(out).some((name) => name.endsWith('.jpg') && !name.startsWith('.'))) {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { deliveryRuleSchema } from './delivery.ts';
+import { deliveryRuleSchema, type FileType } from './delivery.ts';
 import { designSchema, type Design, type Parts, type Part } from './design.ts';
 import { finishesSchema, type Finish } from './finish.ts';
 import { liftSettingsSchema } from './lift.ts';
@@ -20,10 +20,14 @@ const folderPath = z.string().trim().min(1).max(4_096);
 
 export const idParams = z.strictObject({ id: z.coerce.number().int().positive() });
 
+/** Deliveries that one run goes out by, at most. */
+export const MOST_DELIVERIES = 20;
+const deliveryIds = z.array(id).max(MOST_DELIVERIES);
+
 export const batchBody = z.strictObject({
   name: nameSchema,
   presetId: id.nullable().optional(),
-  deliveryId: id.nullable().optional(),
+  deliveryIds: deliveryIds.optional(),
 });
 export const pinsSchema = z.partialRecord(z.enum(HARD_KINDS), id);
 /** What the bench of a batch holds where that is not its preset as it is saved. */
@@ -150,7 +154,8 @@ export const deliveryBody = z.strictObject({
 /** A run as wished: the rule is sent whole, since the wall may show one that is not saved. */
 export const runBody = z.strictObject({
   batchId: id,
-  deliveryId: id,
+  /** Each photo goes out by each of them. */
+  deliveryIds: deliveryIds.min(1),
   presetName: nameSchema,
   /** The saved preset it comes from, so that its use is counted. */
   presetId: id.nullable().optional(),
@@ -181,7 +186,8 @@ export interface BatchView {
   readonly id: number;
   readonly name: string;
   readonly presetId: number | null;
-  readonly deliveryId: number | null;
+  /** Deliveries it goes out by, as they were chosen. */
+  readonly deliveryIds: readonly number[];
   readonly openedAt: string;
   readonly photoCount: number;
   readonly coverId: number | null;
@@ -372,15 +378,12 @@ export interface SamplesView {
 
 /** What a run would do, before anything is written. */
 export interface RunPlanView {
+  readonly photos: number;
+  /** Outputs of all deliveries. */
   readonly files: number;
-  readonly folder: string;
-  readonly examples: readonly string[];
-  /** Outputs whose name is taken in the folder already. */
-  readonly existing: number;
+  readonly deliveries: readonly DeliveryPlanView[];
   readonly estimatedBytes: number;
   readonly sourceBytes: number;
-  /** Photos of more than 8 bits a channel, which this file type keeps at 8. */
-  readonly reducedBits: number;
   /** Photos left out by hand. */
   readonly leftOut: number;
   /** Photos without a capture date, where the mark writes the year: it is taken from the file. */
@@ -389,17 +392,27 @@ export interface RunPlanView {
   readonly problem: string | null;
 }
 
+/** What a run would do for one of its deliveries. */
+export interface DeliveryPlanView {
+  readonly deliveryId: number;
+  readonly name: string;
+  readonly folder: string;
+  readonly examples: readonly string[];
+  /** Outputs whose name is taken in the folder already. */
+  readonly existing: number;
+  readonly estimatedBytes: number;
+  /** Photos of more than 8 bits a channel, which this file type keeps at 8. */
+  readonly reducedBits: number;
+}
+
 export type RunStateView = 'running' | 'paused' | 'done' | 'cancelled';
 
 export interface RunView {
   readonly id: number;
   readonly batchId: number | null;
   readonly batchName: string;
-  readonly deliveryId: number | null;
-  readonly deliveryName: string;
+  readonly deliveries: readonly RunDeliveryView[];
   readonly presetName: string;
-  readonly folder: string;
-  readonly fileType: string;
   readonly state: RunStateView;
   /** What is in its way, where it was paused by itself. */
   readonly problem: string | null;
@@ -419,9 +432,21 @@ export interface RunView {
   readonly told: number;
 }
 
+/** A delivery as a run began with it. */
+export interface RunDeliveryView {
+  /** Null: it is gone since. */
+  readonly deliveryId: number | null;
+  readonly name: string;
+  readonly folder: string;
+  readonly fileType: FileType;
+}
+
 export interface RunItemView {
   readonly id: number;
+  /** Of its photo in the run, from 1. */
   readonly number: number;
+  /** Of its delivery in the run, from 1. */
+  readonly delivery: number;
   readonly photoId: number | null;
   readonly sourceName: string;
   readonly status:

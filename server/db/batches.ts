@@ -6,7 +6,8 @@ export interface BatchRow {
   readonly id: number;
   readonly name: string;
   readonly presetId: number | null;
-  readonly deliveryId: number | null;
+  /** Deliveries it goes out by, as they were chosen. */
+  readonly deliveryIds: readonly number[];
   readonly openedAt: string;
   readonly photoCount: number;
   /** The photo shown for the batch: its first. */
@@ -17,14 +18,21 @@ export interface BatchRow {
   readonly placing: Placing | null;
 }
 
-type Stored = Omit<BatchRow, 'pins' | 'placing'> & { pins: string; placing: string | null };
+interface Stored extends Omit<BatchRow, 'deliveryIds' | 'pins' | 'placing'> {
+  readonly deliveryIds: string;
+  readonly pins: string;
+  readonly placing: string | null;
+}
 
 export type BatchChange = Partial<
-  Pick<BatchRow, 'name' | 'presetId' | 'deliveryId' | 'pins' | 'placing'>
+  Pick<BatchRow, 'name' | 'presetId' | 'deliveryIds' | 'pins' | 'placing'>
 >;
 
 const SELECT = `
-  SELECT b.id, b.name, b.preset_id AS presetId, b.delivery_id AS deliveryId,
+  SELECT b.id, b.name, b.preset_id AS presetId,
+    (SELECT json_group_array(id) FROM
+      (SELECT d.id FROM json_each(b.delivery_ids) j JOIN deliveries d ON d.id = j.value
+       WHERE d.deleted_at IS NULL ORDER BY j.key)) AS deliveryIds,
     b.opened_at AS openedAt, b.pins, b.placing,
     (SELECT count(*) FROM photos p WHERE p.batch_id = b.id) AS photoCount,
     (SELECT p.id FROM photos p WHERE p.batch_id = b.id
@@ -36,11 +44,11 @@ export function batchTable(db: Db) {
     ORDER BY b.opened_at DESC, b.id DESC`);
   const one = db.prepare<[number], Stored>(`${SELECT} WHERE b.id = ? AND b.deleted_at IS NULL`);
   const insert = db.prepare(`
-    INSERT INTO batches (id, name, preset_id, delivery_id, created_at, opened_at)
+    INSERT INTO batches (id, name, preset_id, delivery_ids, created_at, opened_at)
     VALUES (?, ?, ?, ?, ?, ?)`);
   const nextId = lastingIds(db, 'batches');
   const update = db.prepare(
-    `UPDATE batches SET name = ?, preset_id = ?, delivery_id = ?, pins = ?, placing = ?
+    `UPDATE batches SET name = ?, preset_id = ?, delivery_ids = ?, pins = ?, placing = ?
      WHERE id = ?`,
   );
   const touch = db.prepare('UPDATE batches SET opened_at = ? WHERE id = ?');
@@ -57,22 +65,23 @@ export function batchTable(db: Db) {
       const row = one.get(id);
       return row ? toBatch(row) : null;
     },
-    insert(name: string, presetId: number | null, deliveryId: number | null): number {
+    insert(name: string, presetId: number | null, deliveryIds: readonly number[]): number {
       const at = new Date().toISOString();
       const id = nextId();
-      insert.run(id, name, presetId, deliveryId, at, at);
+      insert.run(id, name, presetId, JSON.stringify(deliveryIds), at, at);
       return id;
     },
     update(batch: BatchRow, change: BatchChange): void {
-      const { name, presetId, deliveryId, pins, placing } = { ...batch, ...change };
+      const { name, presetId, deliveryIds, pins, placing } = { ...batch, ...change };
       const kept = placing && JSON.stringify(placing);
-      update.run(name, presetId, deliveryId, JSON.stringify(pins), kept, batch.id);
+      const ids = JSON.stringify(deliveryIds);
+      update.run(name, presetId, ids, JSON.stringify(pins), kept, batch.id);
     },
     /** A batch for the bin, of photos that are taken out of one. */
     insertTaken(name: string, from: BatchRow): number {
       const id = nextId();
       const at = new Date().toISOString();
-      insert.run(id, name, from.presetId, from.deliveryId, at, at);
+      insert.run(id, name, from.presetId, JSON.stringify(from.deliveryIds), at, at);
       setTakenFrom.run(from.id, id);
       return id;
     },
@@ -86,6 +95,7 @@ export function batchTable(db: Db) {
 function toBatch(row: Stored): BatchRow {
   return {
     ...row,
+    deliveryIds: JSON.parse(row.deliveryIds) as number[],
     pins: pinsSchema.parse(JSON.parse(row.pins)),
     placing: row.placing === null ? null : placingSchema.parse(JSON.parse(row.placing)),
   };

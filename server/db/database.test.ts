@@ -71,7 +71,8 @@ describe('a database of before', () => {
       note: null,
     });
     expect(tables.runs.get(5)).toMatchObject({
-      ...{ folder: join(folder, 'exports/Shore'), state: 'paused', problem: null, presetId: null },
+      ...{ state: 'paused', problem: null, presetId: null },
+      deliveries: [{ deliveryId: 3, folder: join(folder, 'exports/Shore') }],
     });
     const [written, waiting] = tables.items.ofRun(5);
     expect(written.sourcePath).toBe(join(folder, 'photos/7.jpg'));
@@ -111,9 +112,9 @@ describe('paths below the data folder', () => {
 it('ids of what was deleted are not given out again', () => {
   const db = openDatabase(oldDatabase(folder), folder);
   const { batches, presets } = openTables(db, folder);
-  const first = batches.insert('A', null, null);
+  const first = batches.insert('A', null, []);
   batches.remove(first);
-  expect(batches.insert('B', null, null)).toBe(first + 1);
+  expect(batches.insert('B', null, [])).toBe(first + 1);
   const preset = presets.insert('P', 1, DEFAULT_RULE);
   presets.remove(preset);
   expect(presets.insert('Q', 1, DEFAULT_RULE)).toBe(preset + 1);

@@ -15,10 +15,14 @@ export function openDatabase(path: string, dataFolder: string): Db {
   db.pragma('journal_mode = WAL');
   // With FULL, a committed row survives a power cut; rows say which outputs are finished.
   db.pragma('synchronous = FULL');
-  db.pragma('foreign_keys = ON');
   db.pragma(`busy_timeout = ${BUSY_TIMEOUT_MS}`);
+  // A table that is made anew would take the rows with it that refer to it.
+  db.pragma('foreign_keys = OFF');
   migrate(db, readMigrations());
+  db.pragma('foreign_keys = ON');
   storeBelowData(db, dataFolder);
+  // What was made anew lies in the log as well, which may be all there is room for on a full disk.
+  db.pragma('wal_checkpoint(TRUNCATE)');
   return db;
 }
 
@@ -52,6 +56,9 @@ function migrate(db: Db, migrations: readonly Migration[]): void {
   for (const migration of migrations.slice(version)) {
     db.transaction(() => {
       db.exec(migration.sql);
+      const [broken] = db.pragma('foreign_key_check') as { table: string }[];
+      if (broken)
+        throw new Error(`${migration.name} leaves rows of ${broken.table} without theirs.`);
       db.pragma(`user_version = ${migration.number}`);
     })();
   }

@@ -48,7 +48,7 @@ export function storeBelowData(db: Db, dataFolder: string): void {
       for (const [table, column] of [
         ['run_items', 'source_path'],
         ['run_items', 'output'],
-        ['runs', 'folder'],
+        ['run_deliveries', 'folder'],
         ['deliveries', 'folder'],
       ]) {
         db.prepare(

@@ -13,8 +13,10 @@ export type ItemStatus =
 export interface RunItemRow {
   readonly id: number;
   readonly runId: number;
-  /** Position in the run, from 1. */
+  /** Position of its photo in the run, from 1. */
   readonly number: number;
+  /** Position of its delivery in the run, from 1. */
+  readonly delivery: number;
   readonly photoId: number | null;
   readonly sourcePath: string;
   readonly sourceName: string;
@@ -56,6 +58,7 @@ export interface ItemResult {
 
 export interface NewItem {
   readonly number: number;
+  readonly delivery: number;
   readonly photoId: number;
   readonly sourcePath: string;
   readonly sourceName: string;
@@ -84,7 +87,7 @@ interface Stored extends Omit<RunItemRow, 'result' | 'adjustment' | 'own'> {
 }
 
 const COLUMNS = `
-  id, run_id AS runId, number, photo_id AS photoId, source_path AS sourcePath,
+  id, run_id AS runId, number, delivery, photo_id AS photoId, source_path AS sourcePath,
   source_name AS sourceName, captured_at AS capturedAt, width, height, status, output,
   output_inode AS outputInode, temporary, error, note, result, bytes_before AS bytesBefore,
   bytes_after AS bytesAfter, duration_ms AS durationMs, adjustment, preset_name AS presetName,
@@ -92,16 +95,17 @@ const COLUMNS = `
 
 export function runItemTable(db: Db, { stored, resolved }: OwnPaths) {
   const byRun = db.prepare<[number], Stored>(
-    `SELECT ${COLUMNS} FROM run_items WHERE run_id = ? ORDER BY number`,
+    `SELECT ${COLUMNS} FROM run_items WHERE run_id = ? ORDER BY number, delivery`,
   );
   const one = db.prepare<[number], Stored>(`SELECT ${COLUMNS} FROM run_items WHERE id = ?`);
   const insert = db.prepare(`
-    INSERT INTO run_items (run_id, number, photo_id, source_path, source_name, captured_at, width,
+    INSERT INTO run_items (run_id, number, delivery, photo_id, source_path, source_name, captured_at, width,
       height, adjustment, preset_name, rule, mark_id, mark_version)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`);
-  const nextWaiting = db.prepare<[number], Stored>(`
-    SELECT ${COLUMNS} FROM run_items WHERE run_id = ? AND status = 'waiting'
-    ORDER BY number LIMIT 1`);
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`);
+  const nextWaiting = db.prepare<[{ runId: number }], Stored>(`
+    SELECT ${COLUMNS} FROM run_items WHERE run_id = @runId AND status = 'waiting' AND number =
+      (SELECT min(number) FROM run_items WHERE run_id = @runId AND status = 'waiting')
+    ORDER BY delivery`);
   const takeUp = db.prepare(
     "UPDATE run_items SET status = 'working' WHERE id = ? AND status = 'waiting'",
   );
@@ -148,13 +152,20 @@ export function runItemTable(db: Db, { stored, resolved }: OwnPaths) {
     insertAll: db.transaction((runId: number, items: readonly NewItem[]) => {
       for (const item of items) {
         insert.run(
-          ...[runId, item.number, item.photoId, stored(item.sourcePath), item.sourceName],
-          ...[item.capturedAt, item.width, item.height, JSON.stringify(item.adjustment)],
+          ...[runId, item.number, item.delivery, item.photoId, stored(item.sourcePath)],
+          ...[
+            item.sourceName,
+            item.capturedAt,
+            item.width,
+            item.height,
+            JSON.stringify(item.adjustment),
+          ],
           ...ownValues(item.own),
         );
       }
     }),
-    nextWaiting: (runId: number): RunItemRow | null => orNull(nextWaiting.get(runId)),
+    /** What is waiting of the first photo of which anything is. */
+    nextWaiting: (runId: number): RunItemRow[] => nextWaiting.all({ runId }).map(toItem),
     /** Marks an item as being worked on. */
     takeUp: (id: number): void => void takeUp.run(id),
     setMeasures(id: number, m: Measures): void {

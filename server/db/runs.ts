@@ -10,15 +10,13 @@ export interface RunRow {
   readonly id: number;
   readonly batchId: number | null;
   readonly batchName: string;
-  readonly deliveryId: number | null;
-  readonly deliveryName: string;
-  readonly deliveryRule: DeliveryRule;
+  /** In the order of their numbers. */
+  readonly deliveries: readonly RunDelivery[];
   readonly presetId: number | null;
   readonly presetName: string;
   readonly rule: PresetRule;
   readonly markId: number;
   readonly markVersion: number;
-  readonly folder: string;
   readonly state: RunState;
   /** What is in its way, where it was paused by itself. */
   readonly problem: string | null;
@@ -26,9 +24,18 @@ export interface RunRow {
   readonly finishedAt: string | null;
 }
 
+/** A delivery as a run began with it. */
+export interface RunDelivery {
+  readonly deliveryId: number | null;
+  readonly name: string;
+  readonly rule: DeliveryRule;
+  readonly folder: string;
+}
+
 export type NewRun = Omit<RunRow, 'id' | 'state' | 'problem' | 'createdAt' | 'finishedAt'>;
 
-type Stored = Omit<RunRow, 'deliveryRule' | 'rule'> & { deliveryRule: string; rule: string };
+type Stored = Omit<RunRow, 'deliveries' | 'rule'> & { rule: string };
+type StoredDelivery = Omit<RunDelivery, 'rule'> & { rule: string };
 
 /** How many items of a run are in which status, and what they weigh. */
 export interface RunCounts {
@@ -47,9 +54,9 @@ export interface RunCounts {
 const LISTED_RUNS = 200;
 
 const COLUMNS = `
-  id, batch_id AS batchId, batch_name AS batchName, delivery_id AS deliveryId,
-  delivery_name AS deliveryName, delivery_rule AS deliveryRule, preset_id AS presetId, preset_name AS presetName, rule, mark_id AS markId,
-  mark_version AS markVersion, folder, state, problem, created_at AS createdAt, finished_at AS finishedAt`;
+  id, batch_id AS batchId, batch_name AS batchName, preset_id AS presetId, preset_name AS presetName,
+  rule, mark_id AS markId, mark_version AS markVersion, state, problem, created_at AS createdAt,
+  finished_at AS finishedAt`;
 
 export function runTable(db: Db, { stored, resolved }: OwnPaths) {
   const all = db.prepare<[], Stored>(
@@ -60,9 +67,15 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
     `SELECT ${COLUMNS} FROM runs WHERE state IN ('running', 'paused') ORDER BY id`,
   );
   const insert = db.prepare(`
-    INSERT INTO runs (id, batch_id, batch_name, delivery_id, delivery_name, delivery_rule, preset_id,
-      preset_name, rule, mark_id, mark_version, folder, state, created_at)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 'running', ?)`);
+    INSERT INTO runs (id, batch_id, batch_name, preset_id, preset_name, rule, mark_id, mark_version,
+      state, created_at)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, 'running', ?)`);
+  const deliveriesOf = db.prepare<[number], StoredDelivery>(`
+    SELECT delivery_id AS deliveryId, name, rule, folder FROM run_deliveries
+    WHERE run_id = ? ORDER BY number`);
+  const insertDelivery = db.prepare(`
+    INSERT INTO run_deliveries (run_id, number, delivery_id, name, rule, folder)
+    VALUES (?, ?, ?, ?, ?, ?)`);
   const nextId = lastingIds(db, 'runs');
   const setState = db.prepare(
     'UPDATE runs SET state = ?, problem = ?, finished_at = ? WHERE id = ?',
@@ -79,19 +92,23 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
       min(id) FILTER (WHERE status = 'written') AS coverItemId
     FROM run_items WHERE run_id = ?`);
 
-  const usersOf = (column: 'batch_id' | 'delivery_id' | 'preset_id') =>
+  const usersOf = (condition: string) =>
     db.prepare<[number], { name: string }>(`
       SELECT batch_name AS name FROM runs
-      WHERE ${column} = ? AND state IN ('running', 'paused') ORDER BY id`);
+      WHERE ${condition} AND state IN ('running', 'paused') ORDER BY id`);
   const users = {
-    batch: usersOf('batch_id'),
-    delivery: usersOf('delivery_id'),
-    preset: usersOf('preset_id'),
+    batch: usersOf('batch_id = ?'),
+    delivery: usersOf('id IN (SELECT run_id FROM run_deliveries WHERE delivery_id = ?)'),
+    preset: usersOf('preset_id = ?'),
   };
-  const toRun = (row: Stored): RunRow => ({
+  const toDelivery = (row: StoredDelivery): RunDelivery => ({
     ...row,
     folder: resolved(row.folder),
-    deliveryRule: deliveryRuleSchema.parse(JSON.parse(row.deliveryRule)),
+    rule: deliveryRuleSchema.parse(JSON.parse(row.rule)),
+  });
+  const toRun = (row: Stored): RunRow => ({
+    ...row,
+    deliveries: deliveriesOf.all(row.id).map(toDelivery),
     rule: presetRuleSchema.parse(JSON.parse(row.rule)),
   });
 
@@ -102,20 +119,19 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
       const row = one.get(id);
       return row ? toRun(row) : null;
     },
-    insert(run: NewRun): number {
+    insert: db.transaction((run: NewRun): number => {
       const id = nextId();
       insert.run(
-        ...[id, run.batchId, run.batchName, run.deliveryId, run.deliveryName],
-        ...[
-          JSON.stringify(run.deliveryRule),
-          run.presetId,
-          run.presetName,
-          JSON.stringify(run.rule),
-        ],
-        ...[run.markId, run.markVersion, stored(run.folder), new Date().toISOString()],
+        ...[id, run.batchId, run.batchName, run.presetId, run.presetName],
+        ...[JSON.stringify(run.rule), run.markId, run.markVersion, new Date().toISOString()],
       );
+      for (const [index, { deliveryId, name, rule, folder }] of run.deliveries.entries()) {
+        insertDelivery.run(
+          ...[id, index + 1, deliveryId, name, JSON.stringify(rule), stored(folder)],
+        );
+      }
       return id;
-    },
+    }),
     /** @param problem what is in its way, where it is paused by itself */
     setState(id: number, state: RunState, problem: string | null = null): void {
       const ended = state === 'done' || state === 'cancelled';

@@ -37,7 +37,7 @@ beforeEach(async () => {
   for (let index = 0; index < 4; index++) writeFileSync(join(photos, `${index}.jpg`), 'photo');
   db = openDatabase(join(folder, 'test.sqlite'), '/elsewhere');
   tables = openTables(db, '/elsewhere');
-  batchId = tables.batches.insert('b', null, null);
+  batchId = tables.batches.insert('b', null, []);
   addInPlace = vi.fn(() => delay(5).then(() => success({ photoId: 1, isAlready: false })));
   // Left by an earlier server, and its disk was away.
   tables.imports.insert(batchId, photos, ['0.jpg', '1.jpg', '2.jpg', '3.jpg']);

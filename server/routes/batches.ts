@@ -42,8 +42,8 @@ export function batchRoutes(parts: RouteParts): Router {
   });
 
   router.post('/batches', (request, response) => {
-    const { name, presetId = null, deliveryId = null } = validated(batchBody, request.body);
-    sendMade(response, tables, () => batchOf(tables.batches.insert(name, presetId, deliveryId)));
+    const { name, presetId = null, deliveryIds = [] } = validated(batchBody, request.body);
+    sendMade(response, tables, () => batchOf(tables.batches.insert(name, presetId, deliveryIds)));
   });
 
   router.get('/batches/:id', (request, response) => {
@@ -72,10 +72,8 @@ export function batchRoutes(parts: RouteParts): Router {
       Object.entries(change).filter(([, value]) => value !== undefined),
     );
     // One that is gone for good, since the bin was emptied elsewhere, is named no longer.
-    const { presetId, deliveryId } = given;
+    const { presetId } = given;
     if (presetId && !tables.presets.get(presetId)) Object.assign(given, { presetId: null });
-    if (deliveryId && !tables.deliveries.get(deliveryId))
-      Object.assign(given, { deliveryId: null });
     tables.batches.update(batch, given);
     response.json(batchOf(batch.id));
   });

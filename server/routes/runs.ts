@@ -11,8 +11,15 @@ import { conflict, notFound, unusable } from '../http/errors.ts';
 import { sendMade } from '../http/onlyOnce.ts';
 import { validated } from '../http/validated.ts';
 import { planRun, type PlannedRun } from '../runs/planRun.ts';
+import { deliveryOf } from '../runs/runNames.ts';
 import { runItemView } from '../runs/runViews.ts';
 import { idOf, type RouteParts } from './parts.ts';
+
+interface ZipEntry {
+  readonly path: string;
+  /** Within the ZIP. */
+  readonly name: string;
+}
 
 /** Runs: planned, begun, steered, and their outputs handed out. */
 export function runRoutes(parts: RouteParts): Router {
@@ -42,16 +49,18 @@ export function runRoutes(parts: RouteParts): Router {
       const id = queue.begin(stillThere(planned));
       if (wish.presetId) tables.presets.noteUse(wish.presetId);
       const batch = tables.batches.get(planned.run.batchId ?? 0);
-      if (batch) tables.batches.update(batch, { deliveryId: planned.run.deliveryId });
+      if (batch) tables.batches.update(batch, { deliveryIds: wish.deliveryIds });
       return queue.view(runOf(id));
     });
   });
 
   /** What a run is made of may have been deleted while its folder was looked at. */
   function stillThere(planned: PlannedRun): PlannedRun {
-    const { batchId, deliveryId, markId } = planned.run;
+    const { batchId, deliveries, markId } = planned.run;
     if (!tables.batches.get(batchId ?? 0)) throw notFound('That batch');
-    if (!tables.deliveries.get(deliveryId ?? 0)) throw notFound('That delivery');
+    for (const { deliveryId } of deliveries) {
+      if (!tables.deliveries.get(deliveryId ?? 0)) throw notFound('That delivery');
+    }
     if (!tables.marks.get(markId)) throw notFound('That mark');
     return planned;
   }
@@ -129,21 +138,25 @@ export function runRoutes(parts: RouteParts): Router {
 
   router.get('/runs/:id/zip', async (request, response) => {
     const run = runOf(idOf(request));
-    const outputs: string[] = [];
-    for (const { status, output } of tables.items.ofRun(run.id)) {
-      if (status === 'written' && output !== null && (await isUsableOutput(output))) {
-        outputs.push(output);
-      }
+    const outputs: ZipEntry[] = [];
+    const isOne = run.deliveries.length === 1;
+    for (const item of tables.items.ofRun(run.id)) {
+      const { status, output } = item;
+      if (status !== 'written' || output === null || !(await isUsableOutput(output))) continue;
+      // Deliveries into folders of their own may use one name twice.
+      const folder = isOne ? '' : `${safeName(deliveryOf(run, item).name)}/`;
+      outputs.push({ path: output, name: `${folder}${basename(output)}` });
     }
     if (outputs.length === 0)
       throw unusable('This run has no outputs that could be put into a ZIP.');
-    const name = safeName(`${run.batchName} ${run.deliveryName}`) || 'Light Crest';
+    const delivery = isOne ? ` ${run.deliveries[0].name}` : '';
+    const name = safeName(`${run.batchName}${delivery}`) || 'Light Crest';
     response.attachment(`${name}.zip`).type('zip');
     await sendZip(outputs, response);
   });
 
   /** Streamed as it is made, and stored as it is: photos do not shrink any further. */
-  async function sendZip(outputs: readonly string[], response: Response): Promise<void> {
+  async function sendZip(outputs: readonly ZipEntry[], response: Response): Promise<void> {
     const zip = new ZipArchive({ store: true });
     zip.on('error', (error: Error) => {
       log.error({ err: error }, 'a ZIP ended early');
@@ -151,7 +164,7 @@ export function runRoutes(parts: RouteParts): Router {
     });
     response.on('close', () => zip.destroy());
     zip.pipe(response);
-    for (const path of outputs) zip.file(path, { name: basename(path) });
+    for (const { path, name } of outputs) zip.file(path, { name });
     await zip.finalize();
   }
 

@@ -28,17 +28,21 @@ export class RunKnowledge {
   /** Names are decided one after the other: each look at the folder takes a moment. */
   readonly inOrder = pLimit(1);
 
-  has(fileName: string): boolean {
-    return this.claimed.has(nameKey(fileName));
+  has(folder: string, fileName: string): boolean {
+    return this.claimed.has(keyOf(folder, fileName));
   }
 
-  claim(fileName: string): void {
-    this.claimed.add(nameKey(fileName));
+  claim(folder: string, fileName: string): void {
+    this.claimed.add(keyOf(folder, fileName));
   }
 
-  release(fileName: string): void {
-    this.claimed.delete(nameKey(fileName));
+  release(folder: string, fileName: string): void {
+    this.claimed.delete(keyOf(folder, fileName));
   }
+}
+
+function keyOf(folder: string, fileName: string): string {
+  return join(folder, nameKey(fileName));
 }
 
 export type PlacedOutput =
@@ -60,7 +64,7 @@ export async function lookForName(place: OutputPlace, knowledge: RunKnowledge): 
   const decision =
     plannedName === undefined
       ? await decideName(base, extension, existing, {
-          byRun: (name) => knowledge.has(name),
+          byRun: (name) => knowledge.has(folder, name),
           inFolder,
         })
       : await decidePlanned(plannedName, inFolder);
@@ -114,9 +118,9 @@ export async function placeOutput(
         )
           return { status: 'written', output };
         // Somebody else took the name between the look and the link: decide again.
-        knowledge.release(decision.fileName);
+        knowledge.release(place.folder, decision.fileName);
       } catch (error) {
-        knowledge.release(decision.fileName);
+        knowledge.release(place.folder, decision.fileName);
         throw error;
       }
     } catch (error) {
@@ -134,7 +138,7 @@ function claimedName(
   return knowledge.inOrder(async () => {
     await knowledge.sources.add(source);
     const decision = await lookForName(place, knowledge);
-    if (decision.kind === 'write') knowledge.claim(decision.fileName);
+    if (decision.kind === 'write') knowledge.claim(place.folder, decision.fileName);
     return decision;
   });
 }

@@ -1,7 +1,7 @@
 import { readdir, stat } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import type { Adjustment } from '#core/contract/adjustment';
-import type { RunPlanView, RunWish } from '#core/contract/http';
+import type { DeliveryPlanView, RunPlanView, RunWish } from '#core/contract/http';
 import { designFollowsYear } from '#core/design/year';
 import { nameKey } from '#core/delivery/conflicts';
 import { estimatedBytes } from '#core/delivery/estimatedBytes';
@@ -11,14 +11,14 @@ import { placeMark } from '#core/placement/placeMark';
 import { failure, success, type Result } from '#core/result';
 import type { PhotoRow } from '../db/photos.ts';
 import type { NewItem, OwnPreset } from '../db/runItems.ts';
-import type { NewRun } from '../db/runs.ts';
+import type { NewRun, RunDelivery } from '../db/runs.ts';
 import type { Tables } from '../db/tables.ts';
 import { notFound, unusable } from '../http/errors.ts';
 import type { Lifts } from '../lifts.ts';
 import { isWithin, type AllowedFolders } from '../storage/allowedFolders.ts';
 import { storageSentence } from '../storage/storageErrors.ts';
 import { withinTime } from '../storage/withinTime.ts';
-import { batchFolderName, outputPlace } from './runNames.ts';
+import { batchFolderName, deliveryOf, outputPlace } from './runNames.ts';
 
 /** A run worked out but not begun. */
 export interface PlannedRun {
@@ -41,8 +41,11 @@ export async function planRun(wish: RunWish, house: PlanningHouse): Promise<Plan
   await marksSettled(wish, house);
   const batch = tables.batches.get(wish.batchId);
   if (!batch) throw notFound('That batch');
-  const delivery = tables.deliveries.get(wish.deliveryId);
-  if (!delivery) throw notFound('That delivery');
+  const deliveries = [...new Set(wish.deliveryIds)].map((id) => {
+    const delivery = tables.deliveries.get(id);
+    if (!delivery) throw notFound('That delivery');
+    return delivery;
+  });
   const mark = tables.marks.get(wish.markId);
   if (!mark) throw notFound('That mark');
   const chosen = chosenPhotos(tables.photos.ofBatch(batch.id), wish.photoIds);
@@ -58,31 +61,42 @@ export async function planRun(wish: RunWish, house: PlanningHouse): Promise<Plan
     );
   }
 
-  const folder = delivery.folder ?? join(house.exportsFolder, batchFolderName(batch.name));
+  const ownFolder = join(house.exportsFolder, batchFolderName(batch.name));
   const run: NewRun = {
     batchId: batch.id,
     batchName: batch.name,
-    deliveryId: delivery.id,
-    deliveryName: delivery.name,
-    deliveryRule: delivery.rule,
+    deliveries: deliveries.map(({ id, name, rule, folder }) => ({
+      ...{ deliveryId: id, name, rule, folder: folder ?? ownFolder },
+    })),
     presetId: wish.presetId && tables.presets.get(wish.presetId) ? wish.presetId : null,
     presetName: wish.presetName,
     rule: wish.rule,
     markId: mark.id,
     markVersion: mark.version,
-    folder,
   };
-  const items = photos.map((photo, index) => {
+  const items = photos.flatMap((photo, index) => {
     const adjustment = adjustments.get(photo.id) ?? {};
-    return { ...newItem(photo, index + 1), adjustment, own: ownPreset(adjustment, wish, tables) };
+    const own = ownPreset(adjustment, wish, tables);
+    return run.deliveries.map((_, at) => ({
+      ...{ ...newItem(photo, index + 1), delivery: at + 1, adjustment, own },
+    }));
   });
-  const there = await namesThere(run, house);
-  const problem = placeProblem(run, items, tables) ?? (there.ok ? null : there.reason);
-  const taken = there.ok ? there.value : new Set<string>();
+  const there = await Promise.all(run.deliveries.map((one) => namesThere(one, house)));
+  const closed = there.find((one) => !one.ok);
+  const problem = placeProblem(run, items, tables) ?? (closed && !closed.ok ? closed.reason : null);
+  const views = run.deliveries.map((_, at) => {
+    const names = there[at];
+    return deliveryView(run, at + 1, photos, items, names.ok ? names.value : new Set());
+  });
   const writesYear = mark.origin.kind === 'design' && designFollowsYear(mark.origin.design);
   const undated = writesYear ? photos.filter((photo) => photo.capturedAt === null).length : 0;
-  const leftOut = chosen.length - photos.length;
-  return { run, items, view: { ...viewOf(run, photos, items, taken), problem, undated, leftOut } };
+  const view: RunPlanView = {
+    ...{ photos: photos.length, files: items.length, deliveries: views, problem, undated },
+    estimatedBytes: views.reduce((sum, { estimatedBytes: bytes }) => sum + bytes, 0),
+    sourceBytes: photos.reduce((sum, photo) => sum + photo.bytes, 0),
+    leftOut: chosen.length - photos.length,
+  };
+  return { run, items, view };
 }
 
 /** A run takes marks at their full size: those that are still being lifted are waited for. */
@@ -119,7 +133,10 @@ function ownPreset(
   return { presetName, rule, markId: mark.id, markVersion: mark.version };
 }
 
-function newItem(photo: PhotoRow, number: number): Omit<NewItem, 'adjustment' | 'own'> {
+function newItem(
+  photo: PhotoRow,
+  number: number,
+): Omit<NewItem, 'delivery' | 'adjustment' | 'own'> {
   return {
     number,
     photoId: photo.id,
@@ -142,7 +159,7 @@ function placeProblem(run: NewRun, items: readonly NewItem[], { marks }: Tables)
   };
   for (const item of items) {
     const { rule, markId } = item.own ?? run;
-    const frame = resizeFrame(item, run.deliveryRule.resize);
+    const frame = resizeFrame(item, deliveryOf(run, item).rule.resize);
     const placed = placeMark(frame, aspectOf(markId), rule, item.adjustment);
     if (!placed.ok) return `${item.sourceName}: ${placed.reason}`;
   }
@@ -154,7 +171,7 @@ const LOOK_MS = 15_000;
 
 /** What lies in the folder already, or why nothing can be written there. */
 async function namesThere(
-  { folder, deliveryName }: NewRun,
+  { folder, name }: RunDelivery,
   { allowed, exportsFolder }: PlanningHouse,
 ): Promise<Result<Set<string>>> {
   const isAllowed = await allowed.resolve(folder);
@@ -170,35 +187,35 @@ async function namesThere(
     const { code } = error as NodeJS.ErrnoException;
     // Only our own folder is made unasked: a missing one may be a disk that is not plugged in.
     if (code === 'ENOENT' && isWithin(exportsFolder, folder)) return success(new Set());
-    const choose = `Choose another folder for ${deliveryName}, or make it.`;
+    const choose = `Choose another folder for ${name}, or make it.`;
     if (code === 'ENOENT') return failure(`${folder} is not there. ${choose}`);
     return failure(storageSentence(join(folder, 'output'), error));
   }
 }
 
-function viewOf(
+function deliveryView(
   run: NewRun,
+  number: number,
   photos: readonly PhotoRow[],
   items: readonly NewItem[],
   /** Names in the folder, as they are compared. */
   taken: ReadonlySet<string>,
-): Omit<RunPlanView, 'problem' | 'undated' | 'leftOut'> {
-  const names = items.map((item) => {
+): DeliveryPlanView {
+  const { deliveryId, name, rule, folder } = run.deliveries[number - 1];
+  const own = items.filter(({ delivery }) => delivery === number);
+  const names = own.map((item) => {
     const { base, extension } = outputPlace(run, item);
     return `${base}.${extension}`;
   });
-  const frames = items.map((item) => resizeFrame(item, run.deliveryRule.resize));
-  const { depth } = FILE_KINDS[run.deliveryRule.file.type];
+  const { depth } = FILE_KINDS[rule.file.type];
+  const bytes = own.map((item, at) =>
+    estimatedBytes(resizeFrame(item, rule.resize), rule.file, photos[at].bits),
+  );
   return {
-    files: items.length,
-    folder: run.folder,
-    examples: names.slice(0, EXAMPLES).map((name) => basename(name)),
-    existing: names.filter((name) => taken.has(nameKey(name))).length,
-    estimatedBytes: frames.reduce(
-      (sum, frame, at) => sum + estimatedBytes(frame, run.deliveryRule.file, photos[at].bits),
-      0,
-    ),
-    sourceBytes: photos.reduce((sum, photo) => sum + photo.bytes, 0),
+    ...{ deliveryId: deliveryId ?? 0, name, folder },
+    examples: names.slice(0, EXAMPLES).map((example) => basename(example)),
+    existing: names.filter((one) => taken.has(nameKey(one))).length,
+    estimatedBytes: bytes.reduce((sum, some) => sum + some, 0),
     reducedBits: photos.filter(({ bits }) => bits > depth).length,
   };
 }

@@ -29,14 +29,16 @@ beforeEach(() => {
     ...{ origin: { kind: 'file' }, box: null, hasPixels: false, isPending: false },
   });
   runId = tables.runs.insert({
-    ...{ batchId: null, batchName: 'b', deliveryId: null, deliveryName: 'd' },
+    ...{ batchId: null, batchName: 'b' },
     ...{ presetId: null, presetName: 'p' },
-    ...{ deliveryRule: DEFAULT_DELIVERY, rule: DEFAULT_RULE, markId, markVersion: 1, folder },
+    deliveries: [{ deliveryId: null, name: 'd', rule: DEFAULT_DELIVERY, folder }],
+    ...{ rule: DEFAULT_RULE, markId, markVersion: 1 },
   });
   db.pragma('foreign_keys = OFF');
   tables.items.insertAll(runId, [
     {
       number: 1,
+      delivery: 1,
       photoId: 1,
       sourcePath: '/a.jpg',
       sourceName: 'a.jpg',
@@ -47,9 +49,9 @@ beforeEach(() => {
       own: null,
     },
   ]);
-  itemId = tables.items.nextWaiting(runId)?.id ?? 0;
+  itemId = tables.items.nextWaiting(runId)[0].id;
   tables.items.takeUp(itemId);
-  temporary = temporaryPath(runOf(), { id: itemId });
+  temporary = temporaryPath(runOf(), { id: itemId, delivery: 1 });
   output = join(folder, 'a-web.jpg');
 });
 afterEach(() => {
@@ -125,7 +127,7 @@ describe('a server killed', () => {
   });
 
   it('clears up after tries that are not known any more, and nothing of other runs', async () => {
-    writeFileSync(temporaryPath(runOf(), { id: itemId }), 'half');
+    writeFileSync(temporaryPath(runOf(), { id: itemId, delivery: 1 }), 'half');
     writeFileSync(join(folder, '.light-crest-1-1-1-abcdef.part'), 'of another');
     expect(await recovered()).toBe('waiting');
     expect(outputs()).toEqual(['.light-crest-1-1-1-abcdef.part']);
@@ -133,13 +135,13 @@ describe('a server killed', () => {
 
   it('whose folder went with all that was in it: done again', async () => {
     rmSync(join(folder, 'inner'), { recursive: true, force: true });
-    db.prepare('UPDATE runs SET folder = ?').run(join(folder, 'inner'));
+    db.prepare('UPDATE run_deliveries SET folder = ?').run(join(folder, 'inner'));
     expect(await recovered()).toBe('waiting');
   });
 
   it('whose folder cannot be looked at: nothing is decided, and the reason is told', async () => {
     // A name longer than any disk takes stands for a disk that answers with an error.
-    db.prepare('UPDATE runs SET folder = ?').run(join(folder, 'x'.repeat(300)));
+    db.prepare('UPDATE run_deliveries SET folder = ?').run(join(folder, 'x'.repeat(300)));
     expect(await recoverRun(tables, runOf())).toContain('too long');
     expect(tables.items.get(itemId)?.status).toBe('working');
   });

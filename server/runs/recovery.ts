@@ -4,6 +4,7 @@ import type { RunRow } from '../db/runs.ts';
 import type { Tables } from '../db/tables.ts';
 import { storageSentence } from '../storage/storageErrors.ts';
 import { withinTime } from '../storage/withinTime.ts';
+import { deliveryOf, foldersOf } from './runNames.ts';
 import { removeTemporaries } from './runTemporaries.ts';
 
 /** What looking at the folder of a run may take. */
@@ -22,14 +23,17 @@ const GONE: ReadonlySet<string> = new Set(['ENOENT', 'ENOTDIR']);
 export async function recoverRun(tables: Tables, run: RunRow): Promise<string | null> {
   const items = tables.items.interrupted(run.id);
   const finished = new Set<number>();
-  try {
-    await withinTime(LOOK_MS, run.folder, async () => {
-      for (const item of items) if (await isFinished(item)) finished.add(item.id);
-      await removeTemporaries(run, new Set());
-    });
-  } catch (error) {
-    if (!GONE.has((error as NodeJS.ErrnoException).code ?? '')) {
-      return storageSentence(`${run.folder}/output`, error);
+  for (const folder of foldersOf(run)) {
+    try {
+      await withinTime(LOOK_MS, folder, async () => {
+        const here = items.filter((item) => deliveryOf(run, item).folder === folder);
+        for (const item of here) if (await isFinished(item)) finished.add(item.id);
+        await removeTemporaries(run, folder, new Set());
+      });
+    } catch (error) {
+      if (!GONE.has((error as NodeJS.ErrnoException).code ?? '')) {
+        return storageSentence(`${folder}/output`, error);
+      }
     }
   }
   tables.together(() => {

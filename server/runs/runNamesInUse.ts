@@ -1,11 +1,11 @@
-import { basename } from 'node:path';
+import { basename, dirname } from 'node:path';
 import pLimit from 'p-limit';
 import { plannedNames } from '#core/delivery/conflicts';
 import type { RunRow } from '../db/runs.ts';
 import type { Tables } from '../db/tables.ts';
 import { withinTime } from '../storage/withinTime.ts';
 import { RunKnowledge } from './placeOutput.ts';
-import { outputPlace } from './runNames.ts';
+import { deliveryOf, foldersOf, outputPlace } from './runNames.ts';
 
 const LOOKS_AT_ONCE = 16;
 /** What one look at a source may take; one that does not answer is known by its path alone. */
@@ -34,15 +34,25 @@ export class RunNames {
 
   /** Only where files are replaced: the same photo then replaces the same file each time. */
   plannedName(itemId: number): string | undefined {
-    if (this.run.deliveryRule.existing !== 'replace') return undefined;
     this.planned ??= this.plan();
     return this.planned.get(itemId);
   }
 
+  /** Folder by folder, since several deliveries may go into one. */
   private plan(): Map<number, string> {
-    const items = this.tables.items.ofRun(this.run.id);
-    const names = plannedNames(items.map((item) => outputPlace(this.run, item)));
-    return new Map(items.map(({ id }, index) => [id, names[index]]));
+    const { run, tables } = this;
+    const names = new Map<number, string>();
+    if (run.deliveries.every(({ rule }) => rule.existing !== 'replace')) return names;
+    const items = tables.items.ofRun(run.id);
+    for (const folder of foldersOf(run)) {
+      const replacing = items.filter((item) => {
+        const delivery = deliveryOf(run, item);
+        return delivery.folder === folder && delivery.rule.existing === 'replace';
+      });
+      const planned = plannedNames(replacing.map((item) => outputPlace(run, item)));
+      for (const [index, { id }] of replacing.entries()) names.set(id, planned[index]);
+    }
+    return names;
   }
 
   private async gather(): Promise<RunKnowledge> {
@@ -53,7 +63,12 @@ export class RunNames {
     }
     const items = tables.items.ofRun(run.id);
     for (const { status, output } of items) {
-      if (status === 'written' && output) knowledge.claim(basename(output));
+      if (status === 'written' && output) knowledge.claim(dirname(output), basename(output));
+    }
+    // Another delivery into the same folder must not take a name that is going to be replaced.
+    for (const item of items) {
+      const planned = this.plannedName(item.id);
+      if (planned !== undefined) knowledge.claim(deliveryOf(run, item).folder, planned);
     }
     const paths = new Set([...tables.photos.allPaths(), ...tables.items.allSources()]);
     const limit = pLimit(LOOKS_AT_ONCE);

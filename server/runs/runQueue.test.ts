@@ -90,16 +90,17 @@ function beginRun(megapixels: readonly number[], part: object = {}): number {
   const out = join(folder, 'out');
   mkdirSync(out, { recursive: true });
   const items = megapixels.map((some, index): NewItem => ({
-    ...{ number: index + 1, photoId: null as never, capturedAt: null, adjustment: {}, own: null },
+    ...{ number: index + 1, delivery: 1, photoId: null as never, capturedAt: null, adjustment: {}, own: null },
     sourcePath: join(folder, `${index}.jpg`),
     sourceName: `${index}.jpg`,
     width: 1_000,
     height: (some * MEGAPIXEL) / 1_000,
   }));
+  const rule = deliveryRuleSchema.parse({ ...DEFAULT_DELIVERY, resize: null, ...part });
   const run = {
-    ...{ batchId: null, batchName: 'b', deliveryId: null, deliveryName: 'd', presetId: null },
-    ...{ presetName: 'p', rule: DEFAULT_RULE, markId, markVersion: 1, folder: out },
-    deliveryRule: deliveryRuleSchema.parse({ ...DEFAULT_DELIVERY, resize: null, ...part }),
+    ...{ batchId: null, batchName: 'b', presetId: null, presetName: 'p' },
+    ...{ rule: DEFAULT_RULE, markId, markVersion: 1 },
+    deliveries: [{ deliveryId: null, name: 'd', folder: out, rule }],
   };
   return queue.begin({ run, items, view: null as never });
 }
@@ -228,7 +229,7 @@ describe('a run', () => {
     const bad = beginRun([1]);
     await delay(60);
     await queue.close();
-    db.prepare('UPDATE runs SET folder = ? WHERE id = ?').run(join(folder, 'x'.repeat(300)), bad);
+    db.prepare('UPDATE run_deliveries SET folder = ? WHERE run_id = ?').run(join(folder, 'x'.repeat(300)), bad);
     renderMs = 10;
     queue = new RunQueue((queue as unknown as { parts: QueueParts }).parts);
     await queue.recover();
@@ -241,7 +242,7 @@ describe('a run', () => {
     const run = () => tables.runs.get(bad) ?? (null as never);
     await queue.resume(run());
     expect(run().state).toBe('paused');
-    db.prepare('UPDATE runs SET folder = ? WHERE id = ?').run(join(folder, 'out'), bad);
+    db.prepare('UPDATE run_deliveries SET folder = ? WHERE run_id = ?').run(join(folder, 'out'), bad);
     await queue.resume(run());
     await ended(bad);
     expect(run()).toMatchObject({ state: 'done', problem: null });
@@ -251,10 +252,10 @@ describe('a run', () => {
     let id: number;
     const run = () => tables.runs.get(id) ?? (null as never);
     const unplug = (): void => {
-      db.prepare('UPDATE runs SET folder = ? WHERE id = ?').run(join(folder, 'x'.repeat(300)), id);
+      db.prepare('UPDATE run_deliveries SET folder = ? WHERE run_id = ?').run(join(folder, 'x'.repeat(300)), id);
     };
     const plugIn = (): void => {
-      db.prepare('UPDATE runs SET folder = ? WHERE id = ?').run(join(folder, 'out'), id);
+      db.prepare('UPDATE run_deliveries SET folder = ? WHERE run_id = ?').run(join(folder, 'out'), id);
     };
 
     beforeEach(async () => {

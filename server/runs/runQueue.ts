@@ -1,13 +1,19 @@
 import { setTimeout as delay } from 'node:timers/promises';
 import type { RunView } from '#core/contract/http';
-import { resizeFrame } from '#core/delivery/resizeFrame';
 import type { Logger } from 'pino';
 import type { RunItemRow } from '../db/runItems.ts';
 import type { RunRow } from '../db/runs.ts';
 import { photosAtOnce } from '../imaging/limits.ts';
-import { exportItem, type ExportParts, type ItemEnd } from './exportItem.ts';
+import {
+  exportPhoto,
+  photoPixels,
+  type ExportParts,
+  type ItemEnd,
+  type ItemInWork,
+} from './exportPhoto.ts';
 import type { PlannedRun } from './planRun.ts';
 import { recoverRun } from './recovery.ts';
+import { foldersOf } from './runNames.ts';
 import { RunNames } from './runNamesInUse.ts';
 import { RunPace } from './runPace.ts';
 import { removeTemporaries, temporaryPath } from './runTemporaries.ts';
@@ -23,16 +29,19 @@ export interface QueueParts extends ExportParts {
  * until it has the machine to itself.
  */
 const PIXELS_AT_ONCE = 130_000_000;
-/** Outputs in work when a run is cancelled are let finish for this long. */
+/** Photos in work when a run is cancelled are let finish for this long. */
 const CANCEL_GRACE_MS = 5_000;
 /** The database could not be written: it is tried again after this, for as long as it takes. */
 const TRY_AGAIN_MS = 1_000;
 
-interface InWork {
+/** Outputs of one photo that are waiting for each other's decode. */
+interface PhotoToDo {
   readonly run: RunRow;
-  readonly item: RunItemRow;
+  readonly items: readonly RunItemRow[];
   readonly pixels: number;
-  readonly temporary: string;
+}
+
+interface PhotoInWork extends PhotoToDo {
   readonly aborting: AbortController;
   readonly done: Promise<void>;
 }
@@ -41,7 +50,7 @@ interface InWork {
 export class RunQueue {
   private readonly names = new Map<number, RunNames>();
   private readonly paces = new Map<number, RunPace>();
-  private readonly inWork = new Map<number, InWork>();
+  private readonly inWork = new Set<PhotoInWork>();
   /** Runs that an earlier server left and that were not looked at yet. */
   private readonly unrecovered = new Set<number>();
   /** Looks under way: a second one would take what the first has begun anew for left behind. */
@@ -136,7 +145,7 @@ export class RunQueue {
   /** What is in work is given up, and waits for the next server; resolves when it has ended. */
   async close(): Promise<void> {
     this.isClosed = true;
-    const working = [...this.inWork.values()];
+    const working = [...this.inWork];
     for (const { aborting } of working) aborting.abort();
     await Promise.all(working.map(({ done }) => done));
   }
@@ -186,9 +195,9 @@ export class RunQueue {
   private pump(): void {
     try {
       while (!this.isClosed) {
-        const next = this.nextItem();
+        const next = this.nextPhoto();
         if (!next) return;
-        this.start(next.run, next.item, next.pixels);
+        this.start(next);
       }
     } catch (error) {
       this.parts.log.error({ err: error }, 'the queue of runs waits');
@@ -196,56 +205,58 @@ export class RunQueue {
     }
   }
 
-  private nextItem(): { run: RunRow; item: RunItemRow; pixels: number } | null {
+  private nextPhoto(): PhotoToDo | null {
     const { tables } = this.parts;
     if (this.inWork.size >= photosAtOnce()) return null;
-    const busy = [...this.inWork.values()].reduce((sum, { pixels }) => sum + pixels, 0);
+    const busy = [...this.inWork].reduce((sum, { pixels }) => sum + pixels, 0);
     for (const run of tables.runs.unfinished()) {
       if (run.state !== 'running' || this.unrecovered.has(run.id)) continue;
-      const item = tables.items.nextWaiting(run.id);
-      if (!item) continue;
-      const frame = resizeFrame(item, run.deliveryRule.resize);
-      const pixels = Math.max(item.width * item.height, frame.width * frame.height);
+      const items = tables.items.nextWaiting(run.id);
+      if (items.length === 0) continue;
+      const pixels = photoPixels(run, items);
       // A photo beyond the budget waits until it can have the machine to itself.
-      return busy > 0 && busy + pixels > PIXELS_AT_ONCE ? null : { run, item, pixels };
+      return busy > 0 && busy + pixels > PIXELS_AT_ONCE ? null : { run, items, pixels };
     }
     return null;
   }
 
-  private start(run: RunRow, item: RunItemRow, pixels: number): void {
-    this.parts.tables.items.takeUp(item.id);
+  private start(photo: PhotoToDo): void {
+    const { tables } = this.parts;
+    tables.together(() => photo.items.forEach(({ id }) => tables.items.takeUp(id)));
     const aborting = new AbortController();
-    const temporary = temporaryPath(run, item);
-    const done = this.work(run, item, temporary, aborting.signal).finally(() => {
-      this.inWork.delete(item.id);
+    const done = this.work(photo, aborting.signal).then(async () => {
+      this.inWork.delete(work);
       this.pump();
+      if (this.isClosed) return;
+      await this.finishIfDone(photo.run.id);
+      this.tell(photo.run.id);
     });
-    this.inWork.set(item.id, { run, item, pixels, temporary, aborting, done });
+    const work: PhotoInWork = { ...photo, aborting, done };
+    this.inWork.add(work);
   }
 
   /** Never rejects: whatever happens to an item is noted, as soon as it can be. */
-  private async work(
-    run: RunRow,
-    item: RunItemRow,
-    temporary: string,
-    signal: AbortSignal,
-  ): Promise<void> {
-    let end: ItemEnd;
+  private async work({ run, items }: PhotoToDo, signal: AbortSignal): Promise<void> {
+    const open = new Set(items);
+    const works = items.map((item): ItemInWork => ({ item, temporary: temporaryPath(run, item) }));
+    const end = async (item: RunItemRow, how: ItemEnd): Promise<void> => {
+      // An item that this server was closed under is taken up by the next.
+      if (this.isClosed) return;
+      open.delete(item);
+      await this.persisted(() => this.note(run, item, how, signal.aborted));
+      if (this.isClosed) return;
+      this.pace(run.id).step();
+      if (open.size > 0) this.tell(run.id);
+    };
     try {
-      end = await exportItem(run, item, temporary, this.namesOf(run), signal, this.parts);
+      await exportPhoto(run, works, this.namesOf(run), signal, this.parts, end);
     } catch (error) {
-      this.parts.log.error({ err: error, run: run.id, item: item.id }, 'an export failed oddly');
       const reason = `Something went wrong (${(error as Error).message}).`;
-      end = { kind: 'ended', status: 'failed', output: null, error: reason };
+      for (const item of open) {
+        this.parts.log.error({ err: error, run: run.id, item: item.id }, 'an export failed oddly');
+        await end(item, { kind: 'ended', status: 'failed', output: null, error: reason });
+      }
     }
-    // An item that this server was closed under is taken up by the next.
-    if (this.isClosed) return;
-    await this.persisted(() => this.note(run, item, end, signal.aborted));
-    if (this.isClosed) return;
-    this.inWork.delete(item.id);
-    this.pace(run.id).step();
-    await this.finishIfDone(run.id);
-    this.tell(run.id);
   }
 
   private note(run: RunRow, item: RunItemRow, end: ItemEnd, isAborted: boolean): void {
@@ -282,7 +293,9 @@ export class RunQueue {
       if (!run || written + skipped + failed + cancelled < total) return;
       if (this.workOf(runId).length > 0) return;
       // Processes that outlived an earlier server may have left something since it was cleared up.
-      await removeTemporaries(run, new Set()).catch(() => undefined);
+      for (const folder of foldersOf(run)) {
+        await removeTemporaries(run, folder, new Set()).catch(() => undefined);
+      }
       // It may have been taken up again meanwhile.
       const now = tables.runs.counts(runId);
       if (now.written + now.skipped + now.failed + now.cancelled < now.total) return;
@@ -295,8 +308,8 @@ export class RunQueue {
     }
   }
 
-  private workOf(runId: number): InWork[] {
-    return [...this.inWork.values()].filter(({ run }) => run.id === runId);
+  private workOf(runId: number): PhotoInWork[] {
+    return [...this.inWork].filter(({ run }) => run.id === runId);
   }
 
   private namesOf(run: RunRow): RunNames {

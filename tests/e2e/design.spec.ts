@@ -131,7 +131,7 @@ async function exportAndFindYears(page: Page, address: string, pictures: string,
     rule: { resize: null, file: { type: 'png' } },
   });
   const { id: batchId } = await post<{ id: number }>('/batches', {
-    ...{ name: 'Years', presetId: 1, deliveryId },
+    ...{ name: 'Years', presetId: 1, deliveryIds: [deliveryId] },
   });
   await post(`/batches/${batchId}/folders`, { path: photos });
 

@@ -60,7 +60,7 @@ test('from nothing to exported photos by keyboard alone', async ({ app, page }) 
   await page.keyboard.press('Enter');
   await expect(page.getByText('2 written')).toBeVisible();
   const [run] = (await (await page.request.get(`${app.address}/api/runs`)).json()) as RunView[];
-  expect(readdirSync(run.folder)).toHaveLength(2);
+  expect(readdirSync(run.deliveries[0].folder)).toHaveLength(2);
 });
 
 test('what opens over a batch is accessible, closes with Escape and gives the focus back', async ({

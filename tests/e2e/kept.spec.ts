@@ -26,7 +26,7 @@ test('a batch keeps its placement and its delivery without a preset', async ({
   await page.getByLabel('Preset', { exact: true }).selectOption('New preset');
   await page.keyboard.press('7');
   await page.getByLabel('Size, exact').fill('23');
-  await page.getByRole('radio', { name: /Client proofs/ }).check();
+  await page.getByRole('checkbox', { name: /Client proofs/ }).check();
   await page.getByRole('link', { name: 'Batches' }).click();
   await page.getByRole('link', { name: /Breakwater mornings/ }).click();
   await expect(page.getByLabel('Size, exact')).toHaveValue('23');
@@ -34,7 +34,7 @@ test('a batch keeps its placement and its delivery without a preset', async ({
   const other = await freshWindow(browser, app, '/batches/2');
   await expect(other.getByLabel('Size, exact')).toHaveValue('23');
   await expect(other.getByText('not saved yet')).toBeVisible();
-  await expect(other.getByRole('radio', { name: /Client proofs/ })).toBeChecked();
+  await expect(other.getByRole('checkbox', { name: /Client proofs/ })).toBeChecked();
   // Another batch is not touched by it.
   await other.goto(`${app.address}/batches/1`);
   await expect(other.getByLabel('Size, exact')).toHaveValue('16');
@@ -59,7 +59,7 @@ test('a delivery is changed and made above the bench, without leaving the batch'
   await page.getByRole('button', { name: 'New delivery' }).click();
   await page.getByRole('textbox', { name: 'Name' }).fill('For the printer');
   await page.getByRole('button', { name: 'Save' }).last().click();
-  await expect(page.getByRole('radio', { name: /For the printer/ })).toBeChecked();
+  await expect(page.getByRole('checkbox', { name: /For the printer/ })).toBeChecked();
 });
 
 test('what is deleted is put back at a click, at once or from the bin', async ({ app, page }) => {

@@ -105,7 +105,7 @@ test('a phone photo of paper becomes a mark, a preset and an exported photo', as
   const { run, items } = (await (
     await page.request.get(`${app.address}/api/runs/1`)
   ).json()) as RunDetailView;
-  const { data, info } = await sharp(join(run.folder, items[0].outputName ?? ''))
+  const { data, info } = await sharp(join(run.deliveries[0].folder, items[0].outputName ?? ''))
     .removeAlpha()
     .raw()
     .toBuffer({ resolveWithObject: true });

@@ -124,7 +124,7 @@ test('what the page shows is what is written', async ({ app, page }) => {
     await page.request.get(`${app.address}/api/runs/1`)
   ).json()) as RunDetailView;
   const item = items.find(({ sourceName }) => sourceName === 'flat grey.png');
-  const file = readFileSync(join(run.folder, item?.outputName ?? ''));
+  const file = readFileSync(join(run.deliveries[0].folder, item?.outputName ?? ''));
 
   // The exported photo, scaled as the page scaled its own, must show the mark in the same place.
   const page1 = await pixelsOf(shown);

@@ -194,15 +194,15 @@ async function checkOutputs(
     const names = items.filter(({ status }) => status === 'written').map((item) => item.outputName);
     if (new Set(names).size < names.length) problems.push(`run ${run.id} gave a name twice`);
     for (const name of names) {
-      const path = join(run.folder, name ?? '');
-      const keepsAll = world.keepsAll.has(run.deliveryId ?? 0);
+      const path = join(run.deliveries[0].folder, name ?? '');
+      const keepsAll = world.keepsAll.has(run.deliveries[0].deliveryId ?? 0);
       if (keepsAll && numbered.has(path))
         problems.push(`${path} was written over by run ${run.id}`);
       if (keepsAll) numbered.add(path);
       named.add(path);
     }
   }
-  const folders = new Set([...details.map(({ run }) => run.folder), world.out, world.smallFolder]);
+  const folders = new Set([...details.map(({ run }) => run.deliveries[0].folder), world.out, world.smallFolder]);
   for (const folder of folders) {
     for (const path of filesIn(folder)) {
       if (world.originals.has(path) || basename(path).startsWith('.')) continue;

@@ -94,7 +94,7 @@ const beginRun: Step = async (world, random) => {
   if (!batch || batch.photos.length === 0) return;
   const wish = {
     batchId: batch.batch.id,
-    deliveryId: random.of(world.deliveries),
+    deliveryIds: [random.of(world.deliveries)],
     presetName: 'P',
     markId: world.markId,
     rule: ruleOf(random.chance(0.5) ? {} : { fallbacks: ['top-left'], rescue: 'halo' }),

@@ -40,7 +40,7 @@ export function ruleOf(part: object): PresetRule {
 }
 
 export function wishOf(
-  part: Pick<RunWish, 'batchId' | 'deliveryId' | 'markId'> & Partial<RunWish>,
+  part: Pick<RunWish, 'batchId' | 'deliveryIds' | 'markId'> & Partial<RunWish>,
 ) {
   return { presetName: 'Preset', rule: ruleOf({}), photoIds: null, ...part };
 }

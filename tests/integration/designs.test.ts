@@ -245,7 +245,7 @@ describe('the year of the photo', () => {
     });
     const wish = wishOf({
       ...{ batchId, markId: mark.id, rule },
-      deliveryId: await addDelivery(test, png, out),
+      deliveryIds: [await addDelivery(test, png, out)],
     });
     const plan = await test.api.post('/api/runs/plan').send(wish);
     expect(plan.body.undated).toBe(1);

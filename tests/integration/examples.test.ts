@@ -53,7 +53,7 @@ it('that are exported are kept until the run has ended, then go with all that ca
     .post('/api/deliveries')
     .send({ name: 'D', rule: { resize: { px: 200 } }, folder: null });
   const run = await test.api.post('/api/runs').send({
-    ...{ batchId, deliveryId: delivery.body.id, markId: mark.id, presetName: 'P', rule: {} },
+    ...{ batchId, deliveryIds: [delivery.body.id], markId: mark.id, presetName: 'P', rule: {} },
   });
   expect(run.status, run.body.message).toBe(201);
   const refused = await test.api.delete('/api/examples');

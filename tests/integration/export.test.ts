@@ -85,7 +85,7 @@ async function exported(rule: object, part: object, markId = svgMark, batchFolde
   const folder = outFolder();
   const batchId = await addBatch(test, batchFolder);
   const deliveryId = await addDelivery(test, rule, folder);
-  const detail = await runToEnd(test, wishOf({ batchId, deliveryId, markId, rule: ruleOf(part) }));
+  const detail = await runToEnd(test, wishOf({ batchId, deliveryIds: [deliveryId], markId, rule: ruleOf(part) }));
   const file = (source: string): string => {
     const item = detail.items.find(({ sourceName }) => sourceName === source);
     return join(folder, item?.outputName ?? 'none');
@@ -237,7 +237,7 @@ describe('names that are taken', () => {
     const folder = outFolder();
     const batchId = await addBatch(test, photos);
     const deliveryId = await addDelivery(test, { existing, name_pattern: '{batch}' }, folder);
-    const wish = wishOf({ batchId, deliveryId, markId: svgMark });
+    const wish = wishOf({ batchId, deliveryIds: [deliveryId], markId: svgMark });
     writeFileSync(join(folder, 'Batch.jpg'), 'mine');
     return { detail: await runToEnd(test, wish), folder };
   }
@@ -282,7 +282,7 @@ describe('names that are taken', () => {
         ['soft', out],
       ]) {
         const deliveryId = await addDelivery(test, { existing, name_pattern: pattern }, place);
-        const detail = await runToEnd(test, wishOf({ batchId, deliveryId, markId: svgMark }));
+        const detail = await runToEnd(test, wishOf({ batchId, deliveryIds: [deliveryId], markId: svgMark }));
         expect(detail.items[0].status).toBe('failed');
         expect(detail.items[0].error).toContain('originals are never replaced');
         expect(readFileSync(join(folder, 'one.jpg')).equals(before)).toBe(true);
@@ -292,7 +292,7 @@ describe('names that are taken', () => {
         { existing: 'number', name_pattern: '{name}' },
         folder,
       );
-      await runToEnd(test, wishOf({ batchId, deliveryId, markId: svgMark }));
+      await runToEnd(test, wishOf({ batchId, deliveryIds: [deliveryId], markId: svgMark }));
       expect(readdirSync(folder).sort()).toEqual(['one-2.jpg', 'one.jpg']);
     },
   );
@@ -310,7 +310,7 @@ describe('when something goes wrong', () => {
     cutShort(join(folder, '2.jpg'), join(folder, '2.jpg'), 0.5);
     rmSync(join(folder, '3.jpg'));
     const deliveryId = await addDelivery(test, {}, outFolder());
-    const detail = await runToEnd(test, wishOf({ batchId, deliveryId, markId: svgMark }));
+    const detail = await runToEnd(test, wishOf({ batchId, deliveryIds: [deliveryId], markId: svgMark }));
     expect(detail.run).toMatchObject({ state: 'done', written: 1, failed: 2 });
     expect(detail.items[1].error).toBe('2.jpg is damaged or cut short and cannot be read whole.');
     expect(detail.items[2].error).toBe('3.jpg is not there: it was moved, renamed or deleted.');
@@ -325,7 +325,7 @@ describe('when something goes wrong', () => {
     const batchId = await addBatch(test, photos);
     const deliveryId = await addDelivery(test, {}, folder);
     rmSync(folder, { recursive: true });
-    const wish = wishOf({ batchId, deliveryId, markId: svgMark });
+    const wish = wishOf({ batchId, deliveryIds: [deliveryId], markId: svgMark });
     const plan = await test.api.post('/api/runs/plan').send(wish);
     expect(plan.body.problem).toContain('is not there');
     const refused = await test.api.post('/api/runs').send(wish);
@@ -345,7 +345,7 @@ describe('when something goes wrong', () => {
     try {
       const batchId = await addBatch(test, photos);
       const deliveryId = await addDelivery(test, { resize: null, file: { type: 'tiff' } }, disk);
-      const detail = await runToEnd(test, wishOf({ batchId, deliveryId, markId: svgMark }));
+      const detail = await runToEnd(test, wishOf({ batchId, deliveryIds: [deliveryId], markId: svgMark }));
       expect(detail.run.failed).toBe(3);
       expect(detail.items[0].error).toContain('is full');
       expect(readdirSync(disk)).toEqual([]);
@@ -363,7 +363,7 @@ describe('when something goes wrong', () => {
     const batchId = await addBatch(test, folder);
     const deliveryId = await addDelivery(test, { resize: null }, outFolder());
     const { id } = (
-      await test.api.post('/api/runs').send(wishOf({ batchId, deliveryId, markId: svgMark }))
+      await test.api.post('/api/runs').send(wishOf({ batchId, deliveryIds: [deliveryId], markId: svgMark }))
     ).body;
     await test.api.post(`/api/runs/${id}/pause`).expect(200);
     // What was being worked on is finished first.

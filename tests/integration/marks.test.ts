@@ -107,7 +107,7 @@ describe('from paper', () => {
     const preset = { name: 'Early', markId: mark.id, rule: DEFAULT_RULE };
     expect((await test.api.post('/api/presets').send(preset)).status).toBe(201);
     const wish = {
-      ...{ batchId: batch.id, deliveryId: delivery.id, markId: mark.id },
+      ...{ batchId: batch.id, deliveryIds: [delivery.id], markId: mark.id },
       ...{ presetName: 'Early', rule: DEFAULT_RULE },
     };
     const [picture, run] = await Promise.all([

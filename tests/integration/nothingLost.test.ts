@@ -66,7 +66,7 @@ async function beginRun(existing = 'number', pattern = '{name}-web', folder?: st
   const batchId = await addBatch(test, photos);
   const rule = { existing, name_pattern: pattern };
   const deliveryId = await addDelivery(test, rule, folder ?? null);
-  const wish = wishOf({ batchId, deliveryId, markId });
+  const wish = wishOf({ batchId, deliveryIds: [deliveryId], markId });
   return { wish, markId, batchId, deliveryId };
 }
 
@@ -290,7 +290,7 @@ describe('a run', () => {
     );
     expect(kills).toBe(5);
     expect(detail.run).toMatchObject({ written: 40, failed: 0 });
-    const names = readdirSync(detail.run.folder);
+    const names = readdirSync(detail.run.deliveries[0].folder);
     expect(names).toHaveLength(40);
     expect(names.some((name) => name.startsWith('.'))).toBe(false);
   });
@@ -319,7 +319,8 @@ describe('a run', () => {
   it('that is cancelled leaves no temporary file, also over a restart, and retry finishes it', async () => {
     await makePhotos(24, LARGE);
     const { wish } = await beginRun();
-    const { id, folder } = (await test.api.post('/api/runs').send(wish)).body;
+    const { id, deliveries } = (await test.api.post('/api/runs').send(wish)).body;
+    const [{ folder }] = deliveries;
     await until(
       async () => (await test.api.get(`/api/runs/${id}`)).body.run,
       ({ written }) => written > 1,
@@ -438,7 +439,7 @@ describe('the data folder', () => {
     }
     const markId = await addMark(test, Buffer.from(MARK_SVG), 'mark.svg');
     const deliveryId = await addDelivery(test, {}, null);
-    const { run } = await runToEnd(test, wishOf({ batchId, deliveryId, markId }));
+    const { run } = await runToEnd(test, wishOf({ batchId, deliveryIds: [deliveryId], markId }));
     await test.end();
     const elsewhere = temporaryFolder();
     cpSync(test.folder, elsewhere, { recursive: true });
@@ -446,9 +447,9 @@ describe('the data folder', () => {
     const moved = await openHouse({ folder: elsewhere, pictures: test.pictures });
     try {
       const detail = (await moved.api.get(`/api/runs/${run.id}`)).body;
-      expect(detail.run.folder).toBe(join(elsewhere, 'exports', 'Batch'));
+      expect(detail.run.deliveries[0].folder).toBe(join(elsewhere, 'exports', 'Batch'));
       await moved.api.get(`/api/outputs/${detail.items[0].id}/file`).expect(200);
-      const again = await runToEnd(moved, wishOf({ batchId, deliveryId, markId }));
+      const again = await runToEnd(moved, wishOf({ batchId, deliveryIds: [deliveryId], markId }));
       expect(again.run).toMatchObject({ written: 2, failed: 0 });
       const stored = JSON.stringify(moved.house.db.prepare('SELECT * FROM photos').all());
       expect(stored).not.toContain(elsewhere);

@@ -147,7 +147,7 @@ describe('adjustments', () => {
     test.api.put(`/api/batches/${batchId}/adjustments`).send({ changes });
 
   async function exported(rule: object): Promise<Record<string, RunItemView>> {
-    const wish = wishOf({ batchId, deliveryId, markId, rule: ruleOf(rule) });
+    const wish = wishOf({ batchId, deliveryIds: [deliveryId], markId, rule: ruleOf(rule) });
     const { items } = await runToEnd(test, wish);
     return Object.fromEntries(items.map((item) => [item.sourceName.slice(0, 1), item]));
   }
@@ -174,7 +174,7 @@ describe('adjustments', () => {
     expect(items.c.placement?.anchor).toBe('top-left');
     const plan = await test.api
       .post('/api/runs/plan')
-      .send(wishOf({ batchId, deliveryId, markId }));
+      .send(wishOf({ batchId, deliveryIds: [deliveryId], markId }));
     expect(plan.body).toMatchObject({ files: 2, leftOut: 1 });
   });
 
@@ -226,7 +226,7 @@ describe('regions', () => {
     const seen = await pixelsOf(answer.body as Buffer);
     const { items } = await runToEnd(
       test,
-      wishOf({ batchId, deliveryId, markId, rule: ruleOf(LIGHT) }),
+      wishOf({ batchId, deliveryIds: [deliveryId], markId, rule: ruleOf(LIGHT) }),
     );
     const output = items.find(({ photoId }) => photoId === ids.a)?.outputName ?? '';
     const whole = await sharp(join(test.pictures, 'out', output))

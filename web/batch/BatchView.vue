@@ -42,7 +42,7 @@ const readings = useReadings();
 const library = useLibrary();
 const { photos } = storeToRefs(batches);
 
-const { problem, isLoading, deliveryId, load, choosePreset } = useOpenBatch(() => props.id);
+const { problem, isLoading, deliveryIds, load, choosePreset } = useOpenBatch(() => props.id);
 const isLooking = ref(false);
 const landing = ref<InstanceType<typeof LandingPlace> | null>(null);
 const { show, sort, find, shown, adjustedCount, leftOutCount } = useWallFilter(photos);
@@ -60,7 +60,8 @@ function lookAt(photo: PhotoView): void {
   isLooking.value = true;
 }
 
-const resize = computed(() => library.deliveryOf(deliveryId.value)?.rule.resize ?? null);
+/** The wall shows the photos as the first of the deliveries makes them. */
+const resize = computed(() => library.deliveryOf(deliveryIds.value[0])?.rule.resize ?? null);
 watch(
   () => [photos.value, resize.value] as const,
   ([all, size]) => readings.follow(all, size),
@@ -72,7 +73,7 @@ const { isComingIn, waitsFor, emptyTitle, showAll } = useWallWords({
   ...{ photos, isLoading, show, find, batchId: () => props.id },
 });
 const { canExport, isConfirming, wish, goToExport, leaveConfirm } = useExport(() => props.id, {
-  ...{ photos, selected, deliveryId },
+  ...{ photos, selected, deliveryIds },
 });
 function showUnclear(kind: 'faint' | 'lost'): void {
   show.value = kind;
@@ -80,9 +81,12 @@ function showUnclear(kind: 'faint' | 'lost'): void {
   leaveConfirm();
 }
 
-const { isShaping, addDelivery } = useDeliveryBench(deliveryId);
+const { shapedId, shape, chooseToo, addDelivery } = useDeliveryBench(deliveryIds);
 
-const { take, removeSelected, keepPins } = useBatchContent(() => props.id, { selected, selectNone });
+const { take, removeSelected, keepPins } = useBatchContent(() => props.id, {
+  selected,
+  selectNone,
+});
 
 /** Escape leaves one thing at a time, the innermost first. */
 function leaveOne(): void {
@@ -181,19 +185,19 @@ const { isMarkHidden } = useBatchKeys({
         <template #sheet>
           <AdjustedSheet :photos="told" :source="copySource" />
           <DeliveryBench
-            v-if="isShaping"
-            :delivery-id="deliveryId"
+            v-if="shapedId !== null"
+            :delivery-id="shapedId"
             :example="current ?? photos[0] ?? null"
-            @choose="deliveryId = $event"
-            @close="isShaping = false"
+            @choose="chooseToo"
+            @close="shapedId = null"
           />
         </template>
         <ExportPanel
-          v-model:delivery-id="deliveryId"
+          v-model="deliveryIds"
           :total="photos.length"
           :selected="selected.size"
           :is-ready="canExport"
-          @edit="isShaping = !isShaping"
+          @edit="shape"
           @add="addDelivery"
           @go="goToExport"
         />

@@ -7,27 +7,31 @@ import { shortDelivery } from '../delivery/deliveryText.ts';
 import { useLibrary } from '../app/library.ts';
 import BenchPanel from '../ui/BenchPanel.vue';
 
-const props = defineProps<{
-  deliveryId: number | null;
-  total: number;
-  selected: number;
-  isReady: boolean;
-}>();
-defineEmits<{ 'update:deliveryId': [id: number]; edit: []; add: []; go: [] }>();
+const props = defineProps<{ total: number; selected: number; isReady: boolean }>();
+defineEmits<{ edit: [id: number]; add: []; go: [] }>();
+/** Ids of the deliveries that the photos go out by. */
+const chosen = defineModel<readonly number[]>({ required: true });
 
-/** More deliveries than this would crowd the bench; they are in a list then. */
-const SHOWN_AS_ROWS = 3;
 const library = useLibrary();
-const rows = computed(() => library.deliveries.slice(0, SHOWN_AS_ROWS));
-const isLong = computed(() => library.deliveries.length > SHOWN_AS_ROWS);
-const files = computed(() => (props.selected > 0 ? props.selected : props.total));
+const deliveries = computed(() =>
+  chosen.value.flatMap((id) => library.deliveryOf(id) ?? []).map(({ name }) => name),
+);
+const photos = computed(() => (props.selected > 0 ? props.selected : props.total));
+const files = computed(() => photos.value * Math.max(1, deliveries.value.length));
 const scope = computed(() =>
   props.selected > 0 ? `the ${props.selected} selected` : `all ${counted(props.total, 'photo')}`,
 );
+
+/** In the order of the list, so that the first of it is what the wall shows. */
+function toggle(id: number): void {
+  const isIn = chosen.value.includes(id);
+  const ids = isIn ? chosen.value.filter((one) => one !== id) : [...chosen.value, id];
+  chosen.value = library.deliveries.map((one) => one.id).filter((one) => ids.includes(one));
+}
 </script>
 
 <template>
-  <BenchPanel title="Export" :summary="library.deliveryOf(deliveryId)?.name">
+  <BenchPanel title="Export" :summary="deliveries.join(', ')">
     <template #end>{{ scope }}</template>
     <button
       v-if="library.deliveries.length === 0"
@@ -37,48 +41,26 @@ const scope = computed(() =>
     >
       Make a delivery
     </button>
-    <div v-else-if="isLong" class="d-flex gap-1">
-      <select
-        class="form-select"
-        aria-label="Delivery"
-        :value="deliveryId"
-        @change="$emit('update:deliveryId', Number(($event.target as HTMLSelectElement).value))"
-      >
-        <option v-for="delivery in library.deliveries" :key="delivery.id" :value="delivery.id">
-          {{ delivery.name }}: {{ shortDelivery(delivery.rule) }}
-        </option>
-      </select>
-      <button
-        class="change align-items-center border-0 d-flex justify-content-center p-0"
-        type="button"
-        title="Change this delivery"
-        @click="$emit('edit')"
-      >
-        <IconPencil />
-      </button>
-    </div>
-    <div v-else class="rows" role="radiogroup" aria-label="Delivery">
+    <div v-else class="rows" role="group" aria-label="Deliveries">
       <label
-        v-for="delivery in rows"
+        v-for="delivery in library.deliveries"
         :key="delivery.id"
         class="choice align-items-center d-flex gap-2 text-nowrap"
       >
         <input
           class="form-check-input"
-          type="radio"
-          name="delivery"
-          :checked="delivery.id === deliveryId"
-          @change="$emit('update:deliveryId', delivery.id)"
+          type="checkbox"
+          :checked="chosen.includes(delivery.id)"
+          @change="toggle(delivery.id)"
         />
         <span class="name text-truncate fw-medium">{{ delivery.name }}</span>
-        <span class="quiet number">{{ shortDelivery(delivery.rule) }}</span>
+        <span class="quiet number text-truncate">{{ shortDelivery(delivery.rule) }}</span>
         <button
-          v-if="delivery.id === deliveryId"
           class="change ms-auto align-items-center border-0 d-flex justify-content-center p-0"
           type="button"
           :title="`Change ${delivery.name}`"
           :aria-label="`Change ${delivery.name}`"
-          @click="$emit('edit')"
+          @click="$emit('edit', delivery.id)"
         >
           <IconPencil />
         </button>
@@ -94,8 +76,14 @@ const scope = computed(() =>
 
 <style scoped>
 .rows {
+  align-content: start;
   display: grid;
-  gap: 5px;
+  flex: 1;
+  gap: 3px;
+  margin-right: -6px;
+  min-height: 0;
+  overflow-y: auto;
+  padding-right: 6px;
 }
 
 .choice {

@@ -22,7 +22,7 @@ import { useUploads } from './uploads.ts';
 /** The page while the server is away, answers late, or is asked twice; and beside another window. */
 
 const batch = (id: number): BatchView => ({
-  ...{ id, name: `Batch ${id}`, presetId: null, deliveryId: null, openedAt: '', placing: null },
+  ...{ id, name: `Batch ${id}`, presetId: null, deliveryIds: [], openedAt: '', placing: null },
   ...{ photoCount: 1, coverId: null, pins: {} },
 });
 const photo = (id: number, part: Partial<PhotoView> = {}): PhotoView => ({
@@ -35,7 +35,7 @@ const opened = (id: number, photos: PhotoView[], reading: ImportView | null = nu
   ...{ batch: batch(id), photos, adjustments: [], reading, lastReading: null },
 });
 const run = (id: number, part: Partial<RunView> = {}): RunView => ({
-  ...{ id, batchId: 1, batchName: 'b', deliveryId: 1, deliveryName: 'd', presetName: 'p' },
+  ...{ id, batchId: 1, batchName: 'b', deliveries: [], presetName: 'p' },
   ...{ folder: '/out', fileType: 'jpeg', state: 'running', problem: null, createdAt: '' },
   ...{ finishedAt: null, total: 9, written: 0, skipped: 0, failed: 0, cancelled: 0 },
   ...{ bytesBefore: 0, bytesAfter: 0, coverItemId: null, remainingMs: null, told: 1 },

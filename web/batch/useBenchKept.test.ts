@@ -20,7 +20,7 @@ const mark = {
   ...{ origin: 'file' as const, scanId: null, box: null, isPending: false },
 };
 const batch = (id: number, part: Partial<BatchView> = {}): BatchView => ({
-  ...{ id, name: `Batch ${id}`, presetId: 1, deliveryId: 3, openedAt: '', photoCount: 0 },
+  ...{ id, name: `Batch ${id}`, presetId: 1, deliveryIds: [3], openedAt: '', photoCount: 0 },
   ...{ coverId: null, pins: {}, placing: null },
   ...part,
 });
@@ -40,15 +40,15 @@ const kept = new Map<number, BatchView>();
 let scope = effectScope();
 
 /** The view of a batch, as far as its bench goes. */
-function opened(id: number): Ref<number | null> {
+function opened(id: number): Ref<readonly number[]> {
   scope.stop();
   scope = effectScope();
   const now = kept.get(id) ?? batch(id);
-  const deliveryId = ref(now.deliveryId);
+  const deliveryIds = ref(now.deliveryIds);
   useBatches().open = now;
   useDraft().open(now.presetId ?? (now.placing ? null : 1), now);
-  scope.run(() => useBenchKept(() => id, deliveryId));
-  return deliveryId;
+  scope.run(() => useBenchKept(() => id, deliveryIds));
+  return deliveryIds;
 }
 
 beforeEach(() => {
@@ -63,12 +63,12 @@ beforeEach(() => {
 it('keeps a placement that is no preset and the delivery, each batch its own', async () => {
   const asked = server(kept);
   const draft = useDraft();
-  const deliveryId = opened(1);
+  const deliveryIds = opened(1);
   draft.change({ opacity: 0.4 });
-  deliveryId.value = 5;
+  deliveryIds.value = [5, 3];
   await nextTick();
   expect(await useSaving().flush()).toBe(true);
-  expect(kept.get(1)).toMatchObject({ deliveryId: 5, placing: { markId: 1, base: 1 } });
+  expect(kept.get(1)).toMatchObject({ deliveryIds: [5, 3], placing: { markId: 1, base: 1 } });
   // Another batch with the same preset has it as it is saved.
   opened(2);
   expect([draft.isDirty, draft.rule.opacity]).toEqual([false, 0.85]);
@@ -114,11 +114,11 @@ it('has what could not be sent before what the server knows', async () => {
 
 it('follows another window where nothing was changed in this one', async () => {
   const asked = server(kept);
-  const deliveryId = opened(1);
+  const deliveryIds = opened(1);
   const placing = { markId: 1, base: 1, rule: presetRuleSchema.parse({ opacity: 0.2 }) };
-  useBatches().open = batch(1, { placing, deliveryId: 4 });
+  useBatches().open = batch(1, { placing, deliveryIds: [4] });
   await nextTick();
-  expect([useDraft().rule.opacity, deliveryId.value]).toEqual([0.2, 4]);
+  expect([useDraft().rule.opacity, deliveryIds.value]).toEqual([0.2, [4]]);
   await nextTick();
   await vi.waitFor(() => expect(asked.of('PATCH', '/batches/1')).toEqual([]));
 });

@@ -9,13 +9,13 @@ import { useBatches } from './batches.ts';
 /** A drag changes the placement with every frame; it is sent when the hand rests. */
 const REST_MS = 400;
 
-type Bench = Required<Pick<BatchChangeWish, 'presetId' | 'placing' | 'deliveryId'>>;
+type Bench = Required<Pick<BatchChangeWish, 'presetId' | 'placing' | 'deliveryIds'>>;
 
 /**
- * The open batch keeps what is on its bench: preset, placement where that is not saved, delivery. It is
+ * The open batch keeps what is on its bench: preset, placement where that is not saved, deliveries. It is
  * there again when the batch is opened the next time, in any window.
  */
-export function useBenchKept(batchId: () => number, deliveryId: Ref<number | null>) {
+export function useBenchKept(batchId: () => number, deliveryIds: Ref<readonly number[]>) {
   const batches = useBatches();
   const draft = useDraft();
   const saving = useSaving();
@@ -24,7 +24,7 @@ export function useBenchKept(batchId: () => number, deliveryId: Ref<number | nul
   const ofDraft = (): Bench => ({
     presetId: draft.presetId,
     placing: draft.placing,
-    deliveryId: deliveryId.value,
+    deliveryIds: [...deliveryIds.value],
   });
 
   watch(
@@ -52,13 +52,13 @@ export function useBenchKept(batchId: () => number, deliveryId: Ref<number | nul
 
   /** Another window changed it, and this one did not. */
   function follow(batch: BatchView): void {
-    deliveryId.value = batch.deliveryId ?? deliveryId.value;
+    if (batch.deliveryIds.length > 0) deliveryIds.value = batch.deliveryIds;
     draft.follow(batch.presetId, batch.placing);
   }
 }
 
 function isSame(bench: Bench, other: Bench | BatchView | null): boolean {
   if (!other) return false;
-  const { presetId, placing, deliveryId } = other;
-  return isSameValue(bench, { presetId, placing, deliveryId });
+  const { presetId, placing, deliveryIds } = other;
+  return isSameValue(bench, { presetId, placing, deliveryIds });
 }

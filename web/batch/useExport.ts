@@ -12,11 +12,11 @@ export function useExport(
   {
     photos,
     selected,
-    deliveryId,
+    deliveryIds,
   }: {
     readonly photos: Ref<readonly PhotoView[]>;
     readonly selected: Ref<ReadonlySet<number>>;
-    readonly deliveryId: Ref<number | null>;
+    readonly deliveryIds: Ref<readonly number[]>;
   },
 ) {
   const draft = useDraft();
@@ -26,23 +26,25 @@ export function useExport(
   const router = useRouter();
 
   const canExport = computed(
-    () => photos.value.length > 0 && draft.baseMark !== null && deliveryId.value !== null,
+    () => photos.value.length > 0 && draft.baseMark !== null && deliveryIds.value.length > 0,
   );
   const isConfirming = computed(() => route.query.confirm !== undefined && canExport.value);
 
-  // A ticket names the delivery it wants in the address.
+  // A ticket names the delivery it wants in the address; a confirmation names all it is of.
   watch(
     () => route.query.confirm,
     (wanted) => {
-      const delivery = library.deliveryOf(Number(wanted));
-      if (delivery) deliveryId.value = delivery.id;
+      const ids = String(wanted ?? '')
+        .split(',')
+        .flatMap((id) => library.deliveryOf(Number(id))?.id ?? []);
+      if (ids.length > 0) deliveryIds.value = ids;
     },
     { immediate: true },
   );
 
   const wish = computed<RunWish>(() => ({
     batchId: batchId(),
-    deliveryId: deliveryId.value ?? 0,
+    deliveryIds: [...deliveryIds.value],
     presetName: draft.isDirty && draft.saved ? withSuffix(draft.name, ', changed') : draft.name,
     presetId: draft.presetId,
     markId: draft.baseMark?.id ?? 0,
@@ -53,7 +55,7 @@ export function useExport(
   async function goToExport(): Promise<void> {
     // What was adjusted a moment ago belongs to the run.
     if (canExport.value && (await sync.flush()))
-      void router.push({ query: { confirm: String(deliveryId.value) } });
+      void router.push({ query: { confirm: deliveryIds.value.join() } });
   }
 
   function leaveConfirm(): void {

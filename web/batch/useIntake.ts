@@ -31,7 +31,7 @@ export function useIntake() {
     return batches.create({
       name,
       presetId: delivery?.presetId ?? last?.presetId ?? library.presets[0]?.id ?? null,
-      deliveryId: delivery?.id ?? last?.deliveryId ?? library.deliveries[0]?.id ?? null,
+      deliveryIds: delivery ? [delivery.id] : [...(last?.deliveryIds ?? [])],
     });
   }
 

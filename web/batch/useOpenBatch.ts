@@ -16,7 +16,7 @@ export function useOpenBatch(batchId: () => number) {
   const sync = useAdjustmentSync();
   const problem = ref<string | null>(null);
   const isLoading = ref(true);
-  const deliveryId = ref<number | null>(null);
+  const deliveryIds = ref<readonly number[]>([]);
   let isLeft = false;
 
   async function load(): Promise<void> {
@@ -28,8 +28,9 @@ export function useOpenBatch(batchId: () => number) {
       // A batch whose bench was never used begins with the first preset.
       const first = batch.placing ? null : (library.presets[0]?.id ?? null);
       draft.open(library.presetOf(batch.presetId)?.id ?? first, batch);
-      deliveryId.value =
-        library.deliveryOf(batch.deliveryId)?.id ?? library.deliveries[0]?.id ?? null;
+      const there = batch.deliveryIds.filter((id) => library.deliveryOf(id));
+      const begun = library.deliveries.slice(0, 1).map(({ id }) => id);
+      deliveryIds.value = there.length > 0 ? there : begun;
       isLoading.value = false;
     } catch (error) {
       problem.value = sentenceOf(error);
@@ -42,10 +43,10 @@ export function useOpenBatch(batchId: () => number) {
     void sync.leave();
   });
 
-  useBenchKept(batchId, deliveryId);
+  useBenchKept(batchId, deliveryIds);
   function choosePreset(id: number | null): void {
     draft.open(id, { id: batchId() });
   }
 
-  return { problem, isLoading, deliveryId, load, choosePreset };
+  return { problem, isLoading, deliveryIds, load, choosePreset };
 }

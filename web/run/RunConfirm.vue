@@ -1,13 +1,12 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue';
+import { ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { BButton } from 'bootstrap-vue-next/components/BButton';
 import type { RunPlanView, RunWish } from '#core/contract/http';
 import { sentenceOf } from '../api/client.ts';
 import { bytesText, counted } from '../ui/format.ts';
-import { existingText, metadataText, resizeText, typeText } from '../delivery/deliveryText.ts';
 import { useAdjustmentSync } from '../batch/adjustmentSync.ts';
-import { useLibrary } from '../app/library.ts';
+import DeliveryPlan from './DeliveryPlan.vue';
 import RunNotes from './RunNotes.vue';
 import { useRuns } from './runs.ts';
 
@@ -15,16 +14,12 @@ import { useRuns } from './runs.ts';
 const props = defineProps<{ wish: RunWish; batchName: string; isStillComingIn: boolean }>();
 const emit = defineEmits<{ close: []; showUnclear: [kind: 'faint' | 'lost'] }>();
 
-const library = useLibrary();
 const runs = useRuns();
 const sync = useAdjustmentSync();
 const router = useRouter();
 const plan = ref<RunPlanView | null>(null);
 const problem = ref<string | null>(null);
 const isStarting = ref(false);
-
-const delivery = computed(() => library.deliveryOf(props.wish.deliveryId));
-const rule = computed(() => delivery.value?.rule ?? null);
 
 watch(
   () => JSON.stringify([props.wish, props.isStillComingIn]),
@@ -57,14 +52,6 @@ async function start(): Promise<void> {
 
 <template>
   <section class="confirm" aria-label="Confirm the export" @keydown.esc="emit('close')">
-    <div class="what">
-      <h2>{{ delivery?.name }}</h2>
-      <p v-if="rule">
-        {{ typeText(rule.file) }}, {{ resizeText(rule.resize) }}, sRGB,
-        {{ metadataText(rule.metadata) }}, {{ existingText(rule.existing) }}.
-      </p>
-      <p class="quiet">With {{ wish.presetName }}, as the wall shows it.</p>
-    </div>
     <dl v-if="plan" class="facts number">
       <div>
         <dt>files</dt>
@@ -74,21 +61,20 @@ async function start(): Promise<void> {
         <dt>together about</dt>
         <dd>{{ bytesText(plan.estimatedBytes) }}</dd>
       </div>
-      <div class="wide">
-        <dt>into</dt>
-        <dd class="path" :title="plan.folder">{{ plan.folder }}</dd>
-      </div>
-      <div class="wide">
-        <dt>named</dt>
-        <dd class="path">
-          {{ plan.examples.join(', ') }}{{ plan.files > plan.examples.length ? ' …' : '' }}
-        </dd>
-      </div>
+      <p class="quiet">With {{ wish.presetName }}, as the wall shows it.</p>
     </dl>
+    <ul v-if="plan" class="deliveries list-unstyled m-0">
+      <DeliveryPlan
+        v-for="delivery in plan.deliveries"
+        :key="delivery.deliveryId"
+        :plan="delivery"
+        :files="plan.photos"
+        :is-one="plan.deliveries.length === 1"
+      />
+    </ul>
     <RunNotes
       class="notes"
       :plan="plan"
-      :existing="rule?.existing ?? null"
       :photo-ids="wish.photoIds"
       :is-still-coming-in="isStillComingIn"
       :problem="problem"
@@ -114,15 +100,9 @@ async function start(): Promise<void> {
   border-top: 1px solid var(--lc-hairline);
   display: grid;
   gap: 14px 40px;
-  grid-template-columns: minmax(240px, 1fr) minmax(320px, 1.5fr) auto;
+  grid-template-columns: minmax(200px, 0.7fr) minmax(360px, 1.8fr) auto;
   min-height: 204px;
   padding: 18px 24px 20px;
-}
-
-.what {
-  display: grid;
-  gap: 6px;
-  grid-auto-rows: min-content;
 }
 
 .facts {
@@ -133,12 +113,15 @@ async function start(): Promise<void> {
   margin: 0;
 }
 
-.facts div {
-  display: grid;
+.facts p {
+  grid-column: 1 / -1;
 }
 
-.facts .wide {
-  grid-column: 1 / -1;
+.facts dd {
+  font-family: var(--lc-serif);
+  font-size: 1.35rem;
+  line-height: 1.15;
+  margin: 0;
 }
 
 dt {
@@ -147,24 +130,12 @@ dt {
   font-weight: 400;
 }
 
-dd {
-  font-family: var(--lc-serif);
-  font-size: 1.35rem;
-  line-height: 1.15;
-  margin: 0;
-}
-
-.wide {
-  align-items: baseline;
-  gap: 10px;
-  grid-template-columns: 52px minmax(0, 1fr);
-}
-
-dd.path {
-  font-family: var(--lc-sans);
-  font-size: 0.875rem;
-  overflow: hidden;
-  overflow-wrap: anywhere;
+.deliveries {
+  display: grid;
+  gap: 12px;
+  grid-auto-rows: min-content;
+  max-height: 34vh;
+  overflow-y: auto;
 }
 
 .notes {

@@ -1,14 +1,13 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { ExistingRule } from '#core/contract/delivery';
-import type { RunPlanView } from '#core/contract/http';
+import type { DeliveryPlanView, RunPlanView } from '#core/contract/http';
+import { useLibrary } from '../app/library.ts';
 import { useReadings } from '../readability/readings.ts';
 import { counted } from '../ui/format.ts';
 
 /** What should be known before a run begins. */
 const props = defineProps<{
   plan: RunPlanView | null;
-  existing: ExistingRule | null;
   /** Null: all of the batch. */
   photoIds: readonly number[] | null;
   isStillComingIn: boolean;
@@ -28,11 +27,23 @@ const unclear = computed(() => {
   return told && `The mark is ${told} of the photos.`;
 });
 
-const existingSentence = computed(() => {
-  const count = props.plan?.existing ?? 0;
-  if (count === 0) return null;
-  const files = counted(count, 'file');
-  switch (props.existing) {
+const library = useLibrary();
+const existingOf = ({ deliveryId }: DeliveryPlanView) =>
+  library.deliveryOf(deliveryId)?.rule.existing ?? 'number';
+const isOne = computed(() => props.plan?.deliveries.length === 1);
+const existing = computed(() =>
+  (props.plan?.deliveries ?? [])
+    .filter((delivery) => delivery.existing > 0)
+    .map((delivery) => ({
+      id: delivery.deliveryId,
+      text: `${isOne.value ? '' : `${delivery.name}: `}${existingSentence(delivery)}`,
+      isStrong: existingOf(delivery) === 'replace',
+    })),
+);
+
+function existingSentence(delivery: DeliveryPlanView): string {
+  const files = counted(delivery.existing, 'file');
+  switch (existingOf(delivery)) {
     case 'replace':
       return `${files} of these names exist in the folder and will be replaced.`;
     case 'skip':
@@ -40,7 +51,12 @@ const existingSentence = computed(() => {
     default:
       return `${files} of these names exist in the folder; both are kept, the new ones get a number.`;
   }
-});
+}
+
+/** Photos of more than 8 bits a colour, where any of the files has only 8. */
+const reducedBits = computed(() =>
+  Math.max(0, ...(props.plan?.deliveries ?? []).map((delivery) => delivery.reducedBits)),
+);
 
 /** Of all photos: a run that is begun now may be a surprise on these. */
 const unknown = computed(() => readings.shares.filter((share) => Number.isNaN(share)).length);
@@ -51,8 +67,13 @@ const unknown = computed(() => readings.shares.filter((share) => Number.isNaN(sh
     <p v-if="isStillComingIn" class="note">
       Photos are still coming in; the run takes those that are here when it starts.
     </p>
-    <p v-if="existingSentence" class="note" :class="{ strong: existing === 'replace' }">
-      {{ existingSentence }}
+    <p
+      v-for="{ id, text, isStrong } in existing"
+      :key="id"
+      class="note"
+      :class="{ strong: isStrong }"
+    >
+      {{ text }}
     </p>
     <p v-if="unclear" class="note" :class="{ strong: reads.lost > 0 }">
       {{ unclear }}
@@ -66,9 +87,9 @@ const unknown = computed(() => readings.shares.filter((share) => Number.isNaN(sh
     <p v-if="plan && plan.leftOut > 0" class="note">
       {{ counted(plan.leftOut, 'photo') }} {{ plan.leftOut === 1 ? 'is' : 'are' }} left out.
     </p>
-    <p v-if="plan && plan.reducedBits > 0" class="note">
-      {{ counted(plan.reducedBits, 'photo') }} of more than 8 bits a colour will have 8; PNG and
-      TIFF could keep them all.
+    <p v-if="reducedBits > 0" class="note">
+      {{ counted(reducedBits, 'photo') }} of more than 8 bits a colour will have 8; PNG and TIFF
+      could keep them all.
     </p>
     <p v-if="plan && plan.undated > 0" class="note">
       {{ counted(plan.undated, 'photo') }} {{ plan.undated === 1 ? 'has' : 'have' }} no capture

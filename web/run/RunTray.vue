@@ -3,6 +3,7 @@ import { computed } from 'vue';
 import type { RunItemView, RunView } from '#core/contract/http';
 import CopyButton from '../ui/CopyButton.vue';
 import { counted } from '../ui/format.ts';
+import { runFolders } from './deliveriesOfRun.ts';
 import RunFigures from './RunFigures.vue';
 
 /** What came of a run: how many files and where, their bytes, what failed, and all as one download. */
@@ -11,6 +12,7 @@ defineEmits<{ retry: []; remove: [] }>();
 
 const written = computed(() => props.items.filter((item) => item.status === 'written'));
 const failed = computed(() => props.items.filter((item) => item.status === 'failed'));
+const folders = computed(() => runFolders(props.run));
 /** Written, but with something to know about it. */
 const noted = computed(() => props.items.filter((item) => item.note !== null));
 </script>
@@ -26,9 +28,13 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
           >, <b class="bad">{{ run.failed }}</b> failed</template
         ><template v-if="run.cancelled">, {{ run.cancelled }} not begun</template>
       </p>
-      <p class="quiet path" :title="run.folder">{{ run.folder }}</p>
+      <ul class="paths quiet list-unstyled">
+        <li v-for="folder in folders" :key="folder" :title="folder">
+          {{ folder }}
+          <CopyButton v-if="run.written > 0" :text="folder" label="Copy path" />
+        </li>
+      </ul>
       <div class="links d-flex gap-2">
-        <CopyButton v-if="run.written > 0" :text="run.folder" label="Copy path" />
         <button v-if="!isUnderWay" class="btn btn-link" type="button" @click="$emit('remove')">
           Take off the list
         </button>
@@ -42,7 +48,7 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
     </section>
     <section class="part failures d-flex flex-column" aria-label="Failed">
       <h2 class="minor">
-        {{ failed.length > 0 ? counted(failed.length, 'photo') + ' failed' : 'Nothing failed' }}
+        {{ failed.length > 0 ? counted(failed.length, 'file') + ' failed' : 'Nothing failed' }}
       </h2>
       <ul v-if="failed.length + noted.length > 0">
         <li v-for="item in failed" :key="item.id">{{ item.error }}</li>
@@ -112,11 +118,12 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
   color: var(--lc-lost-deep);
 }
 
-.path {
-  flex: none;
+.paths {
+  flex: 0 1 auto;
   font-size: 0.8125rem;
-  max-height: 2.9em;
-  overflow: hidden;
+  margin: 0;
+  min-height: 2.9em;
+  overflow: auto;
   overflow-wrap: anywhere;
 }
 

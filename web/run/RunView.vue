@@ -5,12 +5,14 @@ import { useRouter } from 'vue-router';
 import type { RunDetailView, RunItemView } from '#core/contract/http';
 import { api, sentenceOf } from '../api/client.ts';
 import { askSure } from '../ui/ask.ts';
+import PickOne from '../ui/PickOne.vue';
 import ErrorState from '../app/ErrorState.vue';
 import OutputLook from './OutputLook.vue';
 import OutputWall from './OutputWall.vue';
 import RunProgress from './RunProgress.vue';
 import RunTray from './RunTray.vue';
 import { useNotices } from '../app/notices.ts';
+import { deliveryNames } from './deliveriesOfRun.ts';
 import { useRuns } from './runs.ts';
 
 /** A run: its progress, then its outputs as a wall, and below what came of it. */
@@ -26,7 +28,18 @@ const isLoaded = ref(false);
 const looked = ref<RunItemView | null>(null);
 
 const run = computed(() => runs.runOf(props.id));
-const written = computed(() => items.value.filter((item) => item.status === 'written'));
+/** Number of the delivery whose outputs are on the wall. */
+const shown = ref('all');
+const choices = computed(() => [
+  { value: 'all', label: 'all' },
+  ...(run.value?.deliveries ?? []).map(({ name }, at) => ({ value: String(at + 1), label: name })),
+]);
+const written = computed(() =>
+  items.value.filter(
+    ({ status, delivery }) =>
+      status === 'written' && (shown.value === 'all' || shown.value === String(delivery)),
+  ),
+);
 const isUnderWay = computed(() => run.value?.state === 'running' || run.value?.state === 'paused');
 
 const emptyText = computed(() => {
@@ -78,7 +91,14 @@ async function remove(): Promise<void> {
     <div class="surround work-wall">
       <header class="head align-items-baseline d-flex gap-3">
         <h1>{{ run.batchName }}</h1>
-        <span class="what">{{ run.deliveryName }}, {{ run.presetName }}</span>
+        <span class="what">{{ deliveryNames(run) }}, {{ run.presetName }}</span>
+        <PickOne
+          v-if="choices.length > 2 && !looked"
+          v-model="shown"
+          class="ms-auto pe-3"
+          label="Outputs shown"
+          :options="choices"
+        />
       </header>
       <OutputLook v-if="looked" :item="looked" class="stage" @close="looked = null" />
       <OutputWall

@@ -4,6 +4,7 @@ import EmptyState from '../ui/EmptyState.vue';
 import RunStateSign from './RunStateSign.vue';
 import { agoText, bytesText, counted } from '../ui/format.ts';
 import { useNotices } from '../app/notices.ts';
+import { deliveryNames } from './deliveriesOfRun.ts';
 import { useRuns } from './runs.ts';
 
 const runs = useRuns();
@@ -35,7 +36,7 @@ onMounted(() => notices.attempt(() => runs.load()));
           /></span>
           <span class="text">
             <b class="serif">{{ run.batchName }}</b>
-            <span class="quiet">{{ run.deliveryName }}, {{ run.presetName }}</span>
+            <span class="quiet">{{ deliveryNames(run) }}, {{ run.presetName }}</span>
           </span>
           <span class="number quiet"
             >{{ counted(run.written, 'file') }}, {{ bytesText(run.bytesAfter) }}</span

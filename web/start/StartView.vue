@@ -12,6 +12,7 @@ import { useIntake } from '../batch/useIntake.ts';
 import { useBatches } from '../batch/batches.ts';
 import { useLibrary } from '../app/library.ts';
 import { useNotices } from '../app/notices.ts';
+import { deliveryNames } from '../run/deliveriesOfRun.ts';
 import { useRuns } from '../run/runs.ts';
 import FolderPicker from '../settings/FolderPicker.vue';
 import LandingPlace from '../ui/LandingPlace.vue';
@@ -88,7 +89,7 @@ async function takeAwayExamples(): Promise<void> {
         class="run number align-items-center d-flex gap-2 text-decoration-none"
       >
         <ProgressRing :share="(run.written + run.skipped + run.failed) / Math.max(1, run.total)" />
-        <b>{{ run.batchName }}</b> {{ run.deliveryName }}, {{ run.written }} of {{ run.total }}
+        <b>{{ run.batchName }}</b> {{ deliveryNames(run) }}, {{ run.written }} of {{ run.total }}
         <span class="quiet">{{
           run.state === 'paused'
             ? 'paused'

@@ -1,0 +1,235 @@
+import { mkdir, stat, unlink } from 'node:fs/promises';
+import { join } from 'node:path';
+import { resizeFrame } from '#core/delivery/resizeFrame';
+import type { Result } from '#core/result';
+import type { RunItemRow } from '../db/runItems.ts';
+import type { RunDelivery, RunRow } from '../db/runs.ts';
+import type { Tables } from '../db/tables.ts';
+import type { RenderedOutput } from '../imaging/pass/renderPhoto.ts';
+import type { Imaging } from '../imaging/pool/imaging.ts';
+import { CHANGED_NOTE, type Freshness } from '../imports/freshness.ts';
+import type { Marks } from '../marks.ts';
+import { isWithin, type AllowedFolders } from '../storage/allowedFolders.ts';
+import type { DataPaths } from '../storage/dataPaths.ts';
+import { storageSentence } from '../storage/storageErrors.ts';
+import { withinTime } from '../storage/withinTime.ts';
+import { lookForName, placeOutput } from './placeOutput.ts';
+import { proxyOf } from './proxyOf.ts';
+import type { RunNames } from './runNamesInUse.ts';
+import { deliveryOf, outputPlace } from './runNames.ts';
+
+export interface ExportParts {
+  readonly tables: Tables;
+  readonly marks: Marks;
+  readonly paths: DataPaths;
+  readonly allowed: AllowedFolders;
+  /** Whoever renders: processes of this machine. */
+  readonly imaging: Pick<Imaging, 'render'>;
+  readonly freshness: Freshness;
+}
+
+/** How an item of a run ended. */
+export type ItemEnd =
+  | {
+      readonly kind: 'ended';
+      readonly status: 'written' | 'skipped' | 'failed';
+      readonly output: string | null;
+      readonly error: string | null;
+      readonly note?: string | null;
+    }
+  /** The folder does not answer: nothing is said of the photo, the run has to wait. */
+  | { readonly kind: 'held'; readonly problem: string };
+
+/** An output that is to be made, and the file that it is made in. */
+export interface ItemInWork {
+  readonly item: RunItemRow;
+  readonly temporary: string;
+}
+
+/** What looking at the folder of a run may take. */
+const LOOK_MS = 30_000;
+
+/**
+ * Makes outputs of one photo, all from one decode, up to their final names.
+ *
+ * @param end is told how each ended, as soon as it has; only that is left to be noted
+ */
+export async function exportPhoto(
+  run: RunRow,
+  works: readonly ItemInWork[],
+  names: RunNames,
+  signal: AbortSignal,
+  parts: ExportParts,
+  end: (item: RunItemRow, how: ItemEnd) => Promise<void>,
+): Promise<void> {
+  const wanted: ItemInWork[] = [];
+  for (const work of works) {
+    const early = await earlyEnd(run, work.item, names, parts);
+    if (early) await end(work.item, early);
+    else wanted.push(work);
+  }
+  if (wanted.length === 0) return;
+  const made = await rendered(run, wanted, signal, parts);
+  for (const [index, work] of wanted.entries()) {
+    await end(work.item, await named(run, work, made[index], names, parts));
+  }
+}
+
+/** What makes it needless to decode a photo for an output, or null. */
+async function earlyEnd(
+  run: RunRow,
+  item: RunItemRow,
+  names: RunNames,
+  parts: ExportParts,
+): Promise<ItemEnd | null> {
+  const delivery = deliveryOf(run, item);
+  const closed = await openFolder(delivery, parts);
+  if (closed) return closed;
+  const problem = await sourceProblem(item, parts);
+  if (problem) return failed(problem);
+  if (delivery.rule.existing === 'number') return null;
+  const knowledge = await names.knowledge();
+  const early = await lookForName(placeOf(run, item, names), knowledge);
+  if (early.kind === 'refused') return failed(early.reason);
+  return early.kind === 'skip' ? ended('skipped', join(delivery.folder, early.fileName)) : null;
+}
+
+/** An output that was rendered, with what should be known of its photo. */
+interface RenderedItem extends RenderedOutput {
+  readonly isOther: boolean;
+}
+
+async function rendered(
+  run: RunRow,
+  works: readonly ItemInWork[],
+  signal: AbortSignal,
+  parts: ExportParts,
+): Promise<Result<RenderedItem>[]> {
+  const { tables, marks, paths, imaging } = parts;
+  const all = (result: Result<RenderedItem>) => works.map(() => result);
+  // They are of one photo, which has one preset, one adjustment and one size.
+  const [{ item }] = works;
+  const { rule, markId, markVersion } = item.own ?? run;
+  const mark = tables.marks.get(markId);
+  if (!mark) return all({ ok: false, reason: 'The mark is not there any more.' });
+  const known = item.photoId === null ? null : tables.photos.get(item.photoId);
+  const photo = known && (await parts.freshness.current(known));
+  if (photo && !photo.ok) return all(photo);
+  const row = photo?.value ?? null;
+  const outputs = works.map((work) => ({
+    ...{ rule, adjustment: item.adjustment, mark: 0 },
+    deliveryRule: deliveryOf(run, work.item).rule,
+    temporaryPath: work.temporary,
+  }));
+  const proxy = row ? proxyOf(row, paths) : undefined;
+  const made = await imaging.render(
+    { source: item.sourcePath, proxy, outputs },
+    [marks.artworkFile(mark, markVersion)],
+    photoPixels(
+      run,
+      works.map((work) => work.item),
+    ),
+    signal,
+  );
+  const isOther = row !== null && row.version !== known?.version;
+  return made.map((one) => (one.ok ? { ok: true, value: { ...one.value, isOther } } : one));
+}
+
+/** Pixels that are held for outputs of one photo: the source, or all outputs, where those are more. */
+export function photoPixels(run: RunRow, items: readonly RunItemRow[]): number {
+  const [{ width, height }] = items;
+  const outputs = items.reduce((sum, item) => {
+    const frame = resizeFrame(item, deliveryOf(run, item).rule.resize);
+    return sum + frame.width * frame.height;
+  }, 0);
+  return Math.max(width * height, outputs);
+}
+
+/** A finished temporary file gets its name. */
+async function named(
+  run: RunRow,
+  { item, temporary }: ItemInWork,
+  made: Result<RenderedItem>,
+  names: RunNames,
+  { tables }: ExportParts,
+): Promise<ItemEnd> {
+  if (!made.ok) {
+    await unlink(temporary).catch(() => undefined);
+    return failed(made.reason);
+  }
+  const { frame, placement, readability, bytesBefore, bytesAfter, durationMs } = made.value;
+  const result = { frame, placement, readability };
+  const note = noteOn(made.value);
+  tables.items.setMeasures(item.id, { result, note, bytesBefore, bytesAfter, durationMs });
+  const inode = String((await stat(temporary, { bigint: true })).ino);
+  const placed = await placeOutput(
+    temporary,
+    placeOf(run, item, names, frame),
+    await names.knowledge(),
+    item.sourcePath,
+    (output) => tables.items.setNaming(item.id, output, inode, temporary),
+  );
+  if (placed.status !== 'written') await unlink(temporary).catch(() => undefined);
+  if (placed.status === 'failed') return failed(placed.reason);
+  return ended(placed.status, placed.output);
+}
+
+function placeOf(
+  run: RunRow,
+  item: RunItemRow,
+  names: RunNames,
+  frame?: Parameters<typeof outputPlace>[2],
+) {
+  return { ...outputPlace(run, item, frame), plannedName: names.plannedName(item.id) };
+}
+
+function noteOn({ isOther, yearFromFile, leftOut }: RenderedItem): string | null {
+  const notes = [
+    isOther ? CHANGED_NOTE : null,
+    yearFromFile === null ? null : yearNote(yearFromFile),
+    leftOut,
+  ];
+  return notes.filter((some) => some !== null).join(' ') || null;
+}
+
+function yearNote(year: number): string {
+  return `It has no capture date, so the mark says ${year}, the year of its file.`;
+}
+
+function failed(error: string): ItemEnd {
+  return { kind: 'ended', status: 'failed', output: null, error };
+}
+
+function ended(status: 'written' | 'skipped', output: string): ItemEnd {
+  return { kind: 'ended', status, output, error: null };
+}
+
+/** Makes our own folder where it is missing; any other must be there. */
+async function openFolder(
+  { folder }: RunDelivery,
+  { allowed, paths }: ExportParts,
+): Promise<ItemEnd | null> {
+  const isAllowed = await allowed.resolve(folder);
+  if (!isAllowed.ok) return failed(isAllowed.reason);
+  try {
+    return await withinTime(LOOK_MS, folder, async () => {
+      if (isWithin(paths.exports, folder)) await mkdir(folder, { recursive: true });
+      if ((await stat(folder)).isDirectory()) return null;
+      return failed(`${folder} is a file, not a folder.`);
+    });
+  } catch (error) {
+    const sentence = storageSentence(join(folder, 'output'), error);
+    const { code } = error as NodeJS.ErrnoException;
+    const isSilent = code === 'ETIMEDOUT' || code === 'ESTALE';
+    return isSilent ? { kind: 'held', problem: sentence } : failed(sentence);
+  }
+}
+
+async function sourceProblem(
+  item: RunItemRow,
+  { allowed, paths }: ExportParts,
+): Promise<string | null> {
+  if (isWithin(paths.photos, item.sourcePath)) return null;
+  const isAllowed = await allowed.resolve(item.sourcePath);
+  return isAllowed.ok ? null : isAllowed.reason;
+}
