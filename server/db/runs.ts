@@ -44,6 +44,7 @@ export interface RunCounts {
   readonly skipped: number;
   readonly failed: number;
   readonly cancelled: number;
+  /** Of the photos, each once, whatever was made of them. */
   readonly bytesBefore: number;
   readonly bytesAfter: number;
   /** A finished output to stand for the run. */
@@ -81,16 +82,18 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
     'UPDATE runs SET state = ?, problem = ?, finished_at = ? WHERE id = ?',
   );
   const remove = db.prepare('DELETE FROM runs WHERE id = ?');
-  const counts = db.prepare<[number], RunCounts>(`
+  const counts = db.prepare<[{ id: number }], RunCounts>(`
     SELECT count(*) AS total,
       count(*) FILTER (WHERE status = 'written') AS written,
       count(*) FILTER (WHERE status = 'skipped') AS skipped,
       count(*) FILTER (WHERE status = 'failed') AS failed,
       count(*) FILTER (WHERE status = 'cancelled') AS cancelled,
-      coalesce(sum(bytes_before) FILTER (WHERE status = 'written'), 0) AS bytesBefore,
+      (SELECT coalesce(sum(bytes), 0) FROM
+        (SELECT max(bytes_before) AS bytes FROM run_items
+         WHERE run_id = @id AND status = 'written' GROUP BY number)) AS bytesBefore,
       coalesce(sum(bytes_after) FILTER (WHERE status = 'written'), 0) AS bytesAfter,
       min(id) FILTER (WHERE status = 'written') AS coverItemId
-    FROM run_items WHERE run_id = ?`);
+    FROM run_items WHERE run_id = @id`);
 
   const usersOf = (condition: string) =>
     db.prepare<[number], { name: string }>(`
@@ -141,6 +144,6 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
     /** Batches that runs under way export with this one. */
     underWayWith: (what: keyof typeof users, id: number): string[] =>
       users[what].all(id).map(({ name }) => name),
-    counts: (id: number): RunCounts => counts.get(id) as RunCounts,
+    counts: (id: number): RunCounts => counts.get({ id }) as RunCounts,
   };
 }

@@ -31,6 +31,8 @@ let working: Map<string, number>;
 let most: { pixels: number; photos: number };
 let renderMs: number;
 let outcome: (job: RenderJob) => string | null;
+/** How many outputs each render made. */
+let rendered: number[];
 
 beforeEach(() => {
   folder = realpathSync(mkdtempSync(join(tmpdir(), 'light-crest-queue-')));
@@ -42,6 +44,7 @@ beforeEach(() => {
   working = new Map();
   most = { pixels: 0, photos: 0 };
   renderMs = 20;
+  rendered = [];
   outcome = () => null;
   const parts: QueueParts = {
     ...{ tables, paths, log: pino({ level: 'silent' }), tell: (run) => void told.push(run) },
@@ -59,6 +62,7 @@ afterEach(async () => {
 });
 
 async function render(job: RenderJob, _mark: unknown, pixels: number, signal: AbortSignal) {
+  rendered.push(job.outputs.length);
   working.set(job.source, pixels);
   const inWork = [...working.values()];
   most = {
@@ -81,26 +85,31 @@ async function render(job: RenderJob, _mark: unknown, pixels: number, signal: Ab
   });
 }
 
-function beginRun(megapixels: readonly number[], part: object = {}): number {
+function beginRun(megapixels: readonly number[], ...parts: readonly object[]): number {
   const box = { x: 0, y: 0, width: 1, height: 1 };
   const markId = tables.marks.insert('m', {
     ...{ kind: 'svg', natural: box, ink: box, notes: [] },
     ...{ origin: { kind: 'file' }, box: null, hasPixels: false, isPending: false },
   });
-  const out = join(folder, 'out');
-  mkdirSync(out, { recursive: true });
-  const items = megapixels.map((some, index): NewItem => ({
-    ...{ number: index + 1, delivery: 1, photoId: null as never, capturedAt: null, adjustment: {}, own: null },
-    sourcePath: join(folder, `${index}.jpg`),
-    sourceName: `${index}.jpg`,
-    width: 1_000,
-    height: (some * MEGAPIXEL) / 1_000,
-  }));
-  const rule = deliveryRuleSchema.parse({ ...DEFAULT_DELIVERY, resize: null, ...part });
+  const deliveries = (parts.length > 0 ? parts : [{}]).map((part, index) => {
+    const out = join(folder, index === 0 ? 'out' : `out ${index + 1}`);
+    mkdirSync(out, { recursive: true });
+    const rule = deliveryRuleSchema.parse({ ...DEFAULT_DELIVERY, resize: null, ...part });
+    return { deliveryId: null, name: `d ${index}`, folder: out, rule };
+  });
+  const items = megapixels.flatMap((some, index) =>
+    deliveries.map((_, at): NewItem => ({
+      ...{ number: index + 1, delivery: at + 1, photoId: null as never, capturedAt: null },
+      ...{ adjustment: {}, own: null },
+      sourcePath: join(folder, `${index}.jpg`),
+      sourceName: `${index}.jpg`,
+      width: 1_000,
+      height: (some * MEGAPIXEL) / 1_000,
+    })),
+  );
   const run = {
     ...{ batchId: null, batchName: 'b', presetId: null, presetName: 'p' },
-    ...{ rule: DEFAULT_RULE, markId, markVersion: 1 },
-    deliveries: [{ deliveryId: null, name: 'd', folder: out, rule }],
+    ...{ rule: DEFAULT_RULE, markId, markVersion: 1, deliveries },
   };
   return queue.begin({ run, items, view: null as never });
 }
@@ -194,6 +203,47 @@ describe('a run', () => {
     expect(tables.runs.counts(id).written).toBe(total);
   });
 
+  it('by several deliveries decodes each photo once, and writes into each folder', async () => {
+    const id = beginRun([1, 1, 1], {}, { name_pattern: '{name}-b' });
+    await ended(id);
+    expect(rendered).toEqual([2, 2, 2]);
+    expect(tables.runs.counts(id)).toMatchObject({ total: 6, written: 6, bytesBefore: 27 });
+    expect(readdirSync(join(folder, 'out')).sort()).toHaveLength(3);
+    expect(readdirSync(join(folder, 'out 2')).sort()).toEqual(['0-b.jpg', '1-b.jpg', '2-b.jpg']);
+  });
+
+  it('makes no output that is skipped, and still the others of that photo', async () => {
+    await ended(beginRun([1]));
+    rendered = [];
+    const id = beginRun([1], { existing: 'skip' }, { existing: 'skip' });
+    await ended(id);
+    expect(rendered).toEqual([1]);
+    expect(tables.items.ofRun(id).map(({ status }) => status)).toEqual(['skipped', 'written']);
+  });
+
+  it('one of whose folders is gone does the outputs for the other', async () => {
+    renderMs = 60;
+    const id = beginRun([1, 1, 1, 1, 1], {}, {});
+    rmSync(join(folder, 'out 2'), { recursive: true });
+    await ended(id);
+    const statuses = tables.items.ofRun(id).map(({ status, delivery }) => `${delivery} ${status}`);
+    expect(new Set(statuses)).toEqual(new Set(['1 written', '2 failed']));
+    mkdirSync(join(folder, 'out 2'));
+    rendered = [];
+    await queue.retry(tables.runs.get(id) ?? (null as never));
+    await ended(id);
+    expect(rendered).toEqual([1, 1, 1, 1, 1]);
+    expect(tables.runs.counts(id).written).toBe(10);
+  });
+
+  it('never gives two deliveries into one folder the same name', async () => {
+    const id = beginRun([1, 1], { existing: 'replace' }, {});
+    db.prepare('UPDATE run_deliveries SET folder = ?').run(join(folder, 'out'));
+    await ended(id);
+    const names = tables.items.ofRun(id).map(({ output }) => output?.split('/').at(-1));
+    expect(names).toEqual(['0-web.jpg', '0-web-2.jpg', '1-web.jpg', '1-web-2.jpg']);
+  });
+
   it('that is paused begins nothing, and goes on from there', async () => {
     renderMs = 60;
     const id = beginRun(Array(8).fill(1));
@@ -229,7 +279,10 @@ describe('a run', () => {
     const bad = beginRun([1]);
     await delay(60);
     await queue.close();
-    db.prepare('UPDATE run_deliveries SET folder = ? WHERE run_id = ?').run(join(folder, 'x'.repeat(300)), bad);
+    db.prepare('UPDATE run_deliveries SET folder = ? WHERE run_id = ?').run(
+      join(folder, 'x'.repeat(300)),
+      bad,
+    );
     renderMs = 10;
     queue = new RunQueue((queue as unknown as { parts: QueueParts }).parts);
     await queue.recover();
@@ -242,7 +295,10 @@ describe('a run', () => {
     const run = () => tables.runs.get(bad) ?? (null as never);
     await queue.resume(run());
     expect(run().state).toBe('paused');
-    db.prepare('UPDATE run_deliveries SET folder = ? WHERE run_id = ?').run(join(folder, 'out'), bad);
+    db.prepare('UPDATE run_deliveries SET folder = ? WHERE run_id = ?').run(
+      join(folder, 'out'),
+      bad,
+    );
     await queue.resume(run());
     await ended(bad);
     expect(run()).toMatchObject({ state: 'done', problem: null });
@@ -252,10 +308,16 @@ describe('a run', () => {
     let id: number;
     const run = () => tables.runs.get(id) ?? (null as never);
     const unplug = (): void => {
-      db.prepare('UPDATE run_deliveries SET folder = ? WHERE run_id = ?').run(join(folder, 'x'.repeat(300)), id);
+      db.prepare('UPDATE run_deliveries SET folder = ? WHERE run_id = ?').run(
+        join(folder, 'x'.repeat(300)),
+        id,
+      );
     };
     const plugIn = (): void => {
-      db.prepare('UPDATE run_deliveries SET folder = ? WHERE run_id = ?').run(join(folder, 'out'), id);
+      db.prepare('UPDATE run_deliveries SET folder = ? WHERE run_id = ?').run(
+        join(folder, 'out'),
+        id,
+      );
     };
 
     beforeEach(async () => {

@@ -191,18 +191,22 @@ async function checkOutputs(
   const named = new Set<string>();
   const numbered = new Set<string>();
   for (const { run, items } of details) {
-    const names = items.filter(({ status }) => status === 'written').map((item) => item.outputName);
-    if (new Set(names).size < names.length) problems.push(`run ${run.id} gave a name twice`);
-    for (const name of names) {
-      const path = join(run.deliveries[0].folder, name ?? '');
-      const keepsAll = world.keepsAll.has(run.deliveries[0].deliveryId ?? 0);
+    const written = items.filter(({ status }) => status === 'written');
+    const paths = written.map(({ delivery, outputName }) =>
+      join(run.deliveries[delivery - 1].folder, outputName ?? ''),
+    );
+    if (new Set(paths).size < paths.length) problems.push(`run ${run.id} gave a name twice`);
+    for (const [index, path] of paths.entries()) {
+      const { deliveryId } = run.deliveries[written[index].delivery - 1];
+      const keepsAll = world.keepsAll.has(deliveryId ?? 0);
       if (keepsAll && numbered.has(path))
         problems.push(`${path} was written over by run ${run.id}`);
       if (keepsAll) numbered.add(path);
       named.add(path);
     }
   }
-  const folders = new Set([...details.map(({ run }) => run.deliveries[0].folder), world.out, world.smallFolder]);
+  const outs = details.flatMap(({ run }) => run.deliveries.map(({ folder }) => folder));
+  const folders = new Set([...outs, world.out, world.smallFolder]);
   for (const folder of folders) {
     for (const path of filesIn(folder)) {
       if (world.originals.has(path) || basename(path).startsWith('.')) continue;

@@ -89,12 +89,18 @@ const upload: Step = async (world, random) => {
   world.confirmed.uploads.set(batch.batch.id, known.add(hashOf(bytes)));
 };
 
+/** One at least, in their order. */
+function someOf(ids: readonly number[], random: Random): number[] {
+  const first = random.of(ids);
+  return ids.filter((id) => id === first || random.chance(0.4));
+}
+
 const beginRun: Step = async (world, random) => {
   const batch = await someBatch(world, random);
   if (!batch || batch.photos.length === 0) return;
   const wish = {
     batchId: batch.batch.id,
-    deliveryIds: [random.of(world.deliveries)],
+    deliveryIds: someOf(world.deliveries, random),
     presetName: 'P',
     markId: world.markId,
     rule: ruleOf(random.chance(0.5) ? {} : { fallbacks: ['top-left'], rescue: 'halo' }),

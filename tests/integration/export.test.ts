@@ -85,7 +85,10 @@ async function exported(rule: object, part: object, markId = svgMark, batchFolde
   const folder = outFolder();
   const batchId = await addBatch(test, batchFolder);
   const deliveryId = await addDelivery(test, rule, folder);
-  const detail = await runToEnd(test, wishOf({ batchId, deliveryIds: [deliveryId], markId, rule: ruleOf(part) }));
+  const detail = await runToEnd(
+    test,
+    wishOf({ batchId, deliveryIds: [deliveryId], markId, rule: ruleOf(part) }),
+  );
   const file = (source: string): string => {
     const item = detail.items.find(({ sourceName }) => sourceName === source);
     return join(folder, item?.outputName ?? 'none');
@@ -282,7 +285,10 @@ describe('names that are taken', () => {
         ['soft', out],
       ]) {
         const deliveryId = await addDelivery(test, { existing, name_pattern: pattern }, place);
-        const detail = await runToEnd(test, wishOf({ batchId, deliveryIds: [deliveryId], markId: svgMark }));
+        const detail = await runToEnd(
+          test,
+          wishOf({ batchId, deliveryIds: [deliveryId], markId: svgMark }),
+        );
         expect(detail.items[0].status).toBe('failed');
         expect(detail.items[0].error).toContain('originals are never replaced');
         expect(readFileSync(join(folder, 'one.jpg')).equals(before)).toBe(true);
@@ -310,7 +316,10 @@ describe('when something goes wrong', () => {
     cutShort(join(folder, '2.jpg'), join(folder, '2.jpg'), 0.5);
     rmSync(join(folder, '3.jpg'));
     const deliveryId = await addDelivery(test, {}, outFolder());
-    const detail = await runToEnd(test, wishOf({ batchId, deliveryIds: [deliveryId], markId: svgMark }));
+    const detail = await runToEnd(
+      test,
+      wishOf({ batchId, deliveryIds: [deliveryId], markId: svgMark }),
+    );
     expect(detail.run).toMatchObject({ state: 'done', written: 1, failed: 2 });
     expect(detail.items[1].error).toBe('2.jpg is damaged or cut short and cannot be read whole.');
     expect(detail.items[2].error).toBe('3.jpg is not there: it was moved, renamed or deleted.');
@@ -345,7 +354,10 @@ describe('when something goes wrong', () => {
     try {
       const batchId = await addBatch(test, photos);
       const deliveryId = await addDelivery(test, { resize: null, file: { type: 'tiff' } }, disk);
-      const detail = await runToEnd(test, wishOf({ batchId, deliveryIds: [deliveryId], markId: svgMark }));
+      const detail = await runToEnd(
+        test,
+        wishOf({ batchId, deliveryIds: [deliveryId], markId: svgMark }),
+      );
       expect(detail.run.failed).toBe(3);
       expect(detail.items[0].error).toContain('is full');
       expect(readdirSync(disk)).toEqual([]);
@@ -363,7 +375,9 @@ describe('when something goes wrong', () => {
     const batchId = await addBatch(test, folder);
     const deliveryId = await addDelivery(test, { resize: null }, outFolder());
     const { id } = (
-      await test.api.post('/api/runs').send(wishOf({ batchId, deliveryIds: [deliveryId], markId: svgMark }))
+      await test.api
+        .post('/api/runs')
+        .send(wishOf({ batchId, deliveryIds: [deliveryId], markId: svgMark }))
     ).body;
     await test.api.post(`/api/runs/${id}/pause`).expect(200);
     // What was being worked on is finished first.
@@ -426,3 +440,68 @@ const bytes = ((response: NodeJS.ReadableStream, done) => {
   response.on('data', (part: Buffer) => parts.push(part));
   response.on('end', () => done(null, Buffer.concat(parts)));
 }) as Parser as never;
+
+describe('several deliveries', () => {
+  it('make of each photo what each alone would, in one run, and one ZIP', async () => {
+    const [folder, other] = [outFolder(), outFolder()];
+    const batchId = await addBatch(test, photos);
+    const png = { resize: { px: 300 }, file: { type: 'png' }, name_pattern: '{name}' };
+    const deliveryIds = [
+      await addDelivery(test, { resize: null, name_pattern: '{name}' }, folder),
+      await addDelivery(test, png, folder),
+      await addDelivery(test, png, other),
+    ];
+    const wish = wishOf({ batchId, deliveryIds, markId: svgMark });
+    const plan = (await test.api.post('/api/runs/plan').send(wish).expect(200)).body;
+    expect(plan).toMatchObject({ photos: 3, files: 9, problem: null });
+    expect(plan.deliveries.map((one: { folder: string }) => one.folder)).toEqual([
+      ...[folder, folder, other],
+    ]);
+    const { run, items } = await runToEnd(test, wish);
+    expect(run).toMatchObject({ state: 'done', total: 9, written: 9 });
+    expect(items.map(({ number, delivery }) => [number, delivery]).slice(0, 4)).toEqual([
+      ...[
+        [1, 1],
+        [1, 2],
+        [1, 3],
+        [2, 1],
+      ],
+    ]);
+    expect(readdirSync(folder)).toHaveLength(6);
+    for (const name of readdirSync(other)) {
+      const same = await pixelsOf(join(folder, name));
+      expect((await pixelsOf(join(other, name))).data.equals(same.data)).toBe(true);
+    }
+    const zip = join(test.pictures, 'several.zip');
+    const sent = await test.api
+      .get(`/api/runs/${run.id}/zip`)
+      .buffer(true)
+      .parse((stream, done) => {
+        const parts: Buffer[] = [];
+        stream.on('data', (part: Buffer) => parts.push(part));
+        stream.on('end', () => done(null, Buffer.concat(parts)));
+      });
+    writeFileSync(zip, sent.body);
+    const listed = execFileSync('python3', ['-m', 'zipfile', '-l', zip]).toString();
+    expect(listed.match(/\.(png|jpg) /g)).toHaveLength(9);
+  });
+
+  it('are kept by their batch, without those that are gone', async () => {
+    const batchId = await addBatch(test, photos);
+    const deliveryIds = [await addDelivery(test, {}, null), await addDelivery(test, {}, null)];
+    const change = { deliveryIds: deliveryIds.toReversed() };
+    const kept = await test.api.patch(`/api/batches/${batchId}`).send(change).expect(200);
+    expect(kept.body.deliveryIds).toEqual(deliveryIds.toReversed());
+    await test.api.delete(`/api/deliveries/${deliveryIds[1]}`).expect(204);
+    const { batch } = (await test.api.get(`/api/batches/${batchId}`)).body;
+    expect(batch.deliveryIds).toEqual([deliveryIds[0]]);
+  });
+
+  it('are refused where there is none, or one that is not there', async () => {
+    const batchId = await addBatch(test, photos);
+    const none = wishOf({ batchId, deliveryIds: [], markId: svgMark });
+    await test.api.post('/api/runs').send(none).expect(400);
+    const gone = wishOf({ batchId, deliveryIds: [9_999], markId: svgMark });
+    await test.api.post('/api/runs').send(gone).expect(404);
+  });
+});

@@ -118,6 +118,10 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
   color: var(--lc-lost-deep);
 }
 
+.paths :deep(.btn) {
+  padding-inline: 0;
+}
+
 .paths {
   flex: 0 1 auto;
   font-size: 0.8125rem;
