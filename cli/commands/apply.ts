@@ -3,7 +3,7 @@ import { basename, extname, join, resolve } from 'node:path';
 import pLimit from 'p-limit';
 import { DEFAULT_DELIVERY, deliveryFileSchema, type DeliveryRule } from '#core/contract/delivery';
 import type { PresetRule } from '#core/contract/preset';
-import { FILE_KINDS } from '#core/delivery/fileKinds';
+import { TYPE_FACTS } from '#core/delivery/typeFacts';
 import { outputName } from '#core/delivery/namePattern';
 import { cleanCrop } from '#core/placement/cleanCrop';
 import { success, type Result } from '#core/result';
@@ -34,6 +34,8 @@ export interface ApplyOptions {
   readonly delivery: readonly string[];
   readonly out: string;
   readonly json?: true;
+  /** Photos at once; a text, as it was given. */
+  readonly jobs?: string;
 }
 
 /** A photo with all deliveries it goes out by: it is decoded once for them. */
@@ -51,6 +53,8 @@ interface Context {
   readonly out: string;
   readonly imaging: Imaging;
   readonly knowledge: RunKnowledge;
+  /** Photos in work at once. */
+  readonly atOnce: number;
   /** Readability is printed, so it is measured also where nothing is chosen by it. */
   readonly measures: boolean;
 }
@@ -80,8 +84,19 @@ export async function apply(named: readonly string[], options: ApplyOptions): Pr
     ];
     for (const path of given.flat()) await knowledge.sources.add(path);
     const measures = options.json ?? false;
+    const atOnce = options.jobs === undefined ? photosAtOnce() : jobsOf(options.jobs);
     const context = {
-      ...{ mark, preset, deliveries, folder, out: options.out, imaging, knowledge, measures },
+      ...{
+        mark,
+        preset,
+        deliveries,
+        folder,
+        out: options.out,
+        imaging,
+        knowledge,
+        measures,
+        atOnce,
+      },
     };
     const tasks = photos.map((photo, index) => ({ photo, number: index + 1 }));
     return await runTasks(tasks, context, options.json ?? false);
@@ -90,10 +105,20 @@ export async function apply(named: readonly string[], options: ApplyOptions): Pr
   }
 }
 
+const MOST_JOBS = 64;
+
+function jobsOf(text: string): number {
+  const jobs = Number(text);
+  if (Number.isInteger(jobs) && jobs >= 1 && jobs <= MOST_JOBS) return jobs;
+  throw new CallError(
+    `Expected a whole number from 1 to ${MOST_JOBS} for --jobs, found "${text}".`,
+  );
+}
+
 async function runTasks(tasks: readonly Task[], context: Context, json: boolean): Promise<number> {
   const { deliveries } = context;
   const progress = new Progress(tasks.length * deliveries.length);
-  const limit = pLimit(photosAtOnce());
+  const limit = pLimit(context.atOnce);
   let failed = 0;
   // Results are printed in the order of the call, each as soon as those before it are there.
   let printed: Promise<void> = Promise.resolve();
@@ -165,7 +190,7 @@ async function placeOne(
     delivery: delivery.name,
     ...rendered.frame,
   });
-  const extension = FILE_KINDS[delivery.value.file.type].ending;
+  const extension = TYPE_FACTS[delivery.value.file.type].ending;
   const place = { folder: context.folder, base, extension, existing: delivery.value.existing };
   const placed = await placeOutput(temporaryPath, place, context.knowledge, photo.path);
   if (placed.status !== 'written') await unlink(temporaryPath).catch(() => undefined);
@@ -193,18 +218,14 @@ function print({ source }: PhotoInput, delivery: string, report: Report, json: b
       `light-crest: ${source}: no capture date, so the mark says ` +
         `${report.rendered.yearFromFile}, the year of the file.\n`,
     );
-  } else if (report.rendered?.leftOut) {
-    process.stderr.write(`light-crest: ${source}: ${report.rendered.leftOut}\n`);
+  } else if (report.rendered?.note) {
+    process.stderr.write(`light-crest: ${source}: ${report.rendered.note}\n`);
   } else if (report.status === 'skipped' && !json) {
     process.stderr.write(`light-crest: ${source}: skipped, ${report.output} exists.\n`);
   }
 }
 
-function jsonLine(
-  source: string,
-  delivery: string,
-  { status, output, error, rendered }: Report,
-) {
+function jsonLine(source: string, delivery: string, { status, output, error, rendered }: Report) {
   const readability = rendered?.readability ?? null;
   return {
     source,

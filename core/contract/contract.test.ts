@@ -41,12 +41,14 @@ describe('defaults', () => {
     expect(deliveryFileSchema.parse({ ...delivery, resize: { px: 1080 }, file: {} })).toEqual({
       ...delivery,
       resize: { rule: 'long-side', px: 1080, px2: null, enlarge: false },
-      file: { type: 'jpeg', quality: 88, chroma: '4:4:4' },
+      file: { type: 'jpeg', quality: 88, chroma: '4:4:4', max_bytes: null },
       colour: 'srgb',
       name_pattern: '{name}-web',
       existing: 'number',
       metadata: { keep: 'all', location: 'drop' },
       dates: 'photo',
+      sharpen: 'none',
+      dpi: null,
     });
   });
 

@@ -18,6 +18,12 @@ export const EXISTING_RULES = ['number', 'replace', 'skip'] as const;
 export const METADATA_KEEPS = ['all', 'none'] as const;
 /** What becomes of the position a photo was taken at. */
 export const LOCATION_RULES = ['drop', 'keep'] as const;
+/** How strongly a photo that became smaller is sharpened. */
+export const SHARPENINGS = ['none', 'low', 'standard', 'high'] as const;
+/** The resolution tag, pixels an inch: what printers take. */
+export const DPI_MAX = 9_600;
+/** Least that a file is asked to be at most, bytes. */
+export const LEAST_MAX_BYTES = 10_000;
 export const DATE_RULES = ['photo', 'now'] as const;
 
 /** Longest side an output may have, px: the limit of JPEG. */
@@ -78,6 +84,10 @@ export const fileSchema = z.strictObject({
   type: z.enum(FILE_TYPES).default('jpeg'),
   quality: z.number().int().min(1).max(100).default(88),
   chroma: z.enum(CHROMAS).default('4:4:4'),
+  max_bytes: z.number().int().min(LEAST_MAX_BYTES).nullable().default(null).meta({
+    description:
+      'jpeg and webp: instead of quality, the best quality of 30 to 95 whose file is not larger; where none is, the smallest',
+  }),
 });
 
 export const metadataSchema = z.strictObject({
@@ -105,6 +115,12 @@ export const deliveryRuleSchema = z.strictObject({
   existing: z.enum(EXISTING_RULES).default('number'),
   metadata: metadataSchema.prefault({}),
   dates: z.enum(DATE_RULES).default('photo'),
+  sharpen: z.enum(SHARPENINGS).default('none').meta({
+    description: 'of photos that become smaller; the mark is not sharpened',
+  }),
+  dpi: z.number().int().min(1).max(DPI_MAX).nullable().default(null).meta({
+    description: "resolution tag, pixels an inch; null leaves the photo's",
+  }),
 });
 
 export const deliveryFileSchema = z.strictObject({
@@ -117,6 +133,7 @@ export const deliveryFileSchema = z.strictObject({
 export type FileType = (typeof FILE_TYPES)[number];
 export type ExistingRule = (typeof EXISTING_RULES)[number];
 export type MetadataRule = z.infer<typeof metadataSchema>;
+export type Sharpening = (typeof SHARPENINGS)[number];
 export type ResizeRule = z.infer<typeof resizeSchema>;
 export type FileRule = z.infer<typeof fileSchema>;
 export type DeliveryRule = z.infer<typeof deliveryRuleSchema>;

@@ -120,7 +120,7 @@ describe('names that are taken', () => {
 });
 
 it('estimates more for larger frames, higher quality and lossless types', () => {
-  const file = { type: 'jpeg', quality: 88, chroma: '4:4:4' } as const;
+  const file = { type: 'jpeg', quality: 88, chroma: '4:4:4', max_bytes: null } as const;
   const frame = { width: 2000, height: 1000 };
   const base = estimatedBytes(frame, file);
   expect(estimatedBytes({ width: 4000, height: 1000 }, file)).toBe(2 * base);

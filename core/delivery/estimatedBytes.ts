@@ -1,6 +1,6 @@
 import type { FileRule } from '../contract/delivery.ts';
 import type { Size } from '../placement/geometry.ts';
-import { FILE_KINDS } from './fileKinds.ts';
+import { TYPE_FACTS } from './typeFacts.ts';
 
 /**
  * Bytes a pixel of a typical photo takes, read off the demo photos at quality 88; the lossy types
@@ -18,7 +18,7 @@ export function estimatedBytes(frame: Size, file: FileRule, bits = 8): number {
   const pixels = frame.width * frame.height;
   const reference = BYTES_PER_PIXEL[file.type];
   if (file.type === 'png' || file.type === 'tiff') {
-    const isDeep = Math.min(bits, FILE_KINDS[file.type].depth) > 8;
+    const isDeep = Math.min(bits, TYPE_FACTS[file.type].depth) > 8;
     return Math.round(pixels * (reference + (isDeep ? LOWER_BYTES : 0)));
   }
   const quality = 2 ** ((file.quality - REFERENCE_QUALITY) / QUALITY_STEPS_TO_DOUBLE);

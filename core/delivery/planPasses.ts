@@ -1,7 +1,7 @@
 import type { DeliveryRule } from '../contract/delivery.ts';
 import type { ColourSpace, Depth } from '../pixels.ts';
 import type { Size } from '../placement/geometry.ts';
-import { FILE_KINDS } from './fileKinds.ts';
+import { TYPE_FACTS } from './typeFacts.ts';
 import { resizeFrame } from './resizeFrame.ts';
 
 /** What a plan goes by. */
@@ -62,7 +62,7 @@ function wishOf(
   { resize, file }: Pick<DeliveryRule, 'resize' | 'file'>,
   delivery: number,
 ): Wish {
-  const kind = FILE_KINDS[file.type];
+  const kind = TYPE_FACTS[file.type];
   return {
     ...{ delivery, frame: resizeFrame(size, resize), space: 'srgb' },
     depth: bits > 8 ? kind.depth : 8,

@@ -183,11 +183,11 @@ function placeOf(
   return { ...outputPlace(run, item, frame), plannedName: names.plannedName(item.id) };
 }
 
-function noteOn({ isOther, yearFromFile, leftOut }: RenderedItem): string | null {
+function noteOn({ isOther, yearFromFile, note }: RenderedItem): string | null {
   const notes = [
     isOther ? CHANGED_NOTE : null,
     yearFromFile === null ? null : yearNote(yearFromFile),
-    leftOut,
+    note,
   ];
   return notes.filter((some) => some !== null).join(' ') || null;
 }

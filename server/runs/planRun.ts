@@ -5,7 +5,7 @@ import type { DeliveryPlanView, RunPlanView, RunWish } from '#core/contract/http
 import { designFollowsYear } from '#core/design/year';
 import { nameKey } from '#core/delivery/conflicts';
 import { estimatedBytes } from '#core/delivery/estimatedBytes';
-import { FILE_KINDS } from '#core/delivery/fileKinds';
+import { TYPE_FACTS } from '#core/delivery/typeFacts';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import { placeMark } from '#core/placement/placeMark';
 import { failure, success, type Result } from '#core/result';
@@ -207,7 +207,7 @@ function deliveryView(
     const { base, extension } = outputPlace(run, item);
     return `${base}.${extension}`;
   });
-  const { depth } = FILE_KINDS[rule.file.type];
+  const { depth } = TYPE_FACTS[rule.file.type];
   const bytes = own.map((item, at) =>
     estimatedBytes(resizeFrame(item, rule.resize), rule.file, photos[at].bits),
   );

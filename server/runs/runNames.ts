@@ -1,5 +1,5 @@
 import { basename, extname } from 'node:path';
-import { FILE_KINDS } from '#core/delivery/fileKinds';
+import { TYPE_FACTS } from '#core/delivery/typeFacts';
 import { outputName, safeName } from '#core/delivery/namePattern';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import type { Size } from '#core/placement/geometry';
@@ -38,7 +38,7 @@ export function outputPlace(run: NamingRun, item: NamedItem, frame?: Size): Outp
     delivery: name,
     ...(frame ?? resizeFrame(item, rule.resize)),
   });
-  const extension = FILE_KINDS[rule.file.type].ending;
+  const extension = TYPE_FACTS[rule.file.type].ending;
   return { folder, base, extension, existing: rule.existing };
 }
 

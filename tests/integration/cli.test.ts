@@ -231,6 +231,14 @@ describe('apply', () => {
     expect(readdirSync(join(folder, 'out4')).sort()).toEqual(['lone A.jpg', 'lone B.png']);
   });
 
+  it('takes as many photos at once as it is told, and says what is no number', async () => {
+    const words = ['apply', '--mark', 'mark.svg', '--out', 'out jobs', 'lone.jpg', '--jobs'];
+    expect((await call(...words, '1')).out).toBe('out jobs/lone-web.jpg\n');
+    const wrong = await call(...words, 'many');
+    expect(wrong.status).toBe(2);
+    expect(wrong.err).toContain('from 1 to 64 for --jobs, found "many"');
+  });
+
   it('clears what a killed call left, but not what a running one needs', async () => {
     mkdirSync(join(folder, 'out5'));
     const dead = join(folder, 'out5', '.light-crest-999999999-1.part');

@@ -1,15 +1,13 @@
 import { rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import exifr from 'exifr';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { deliveryRuleSchema } from '#core/contract/delivery';
 import type { Result } from '#core/result';
 import type { MarkSource } from '#server/imaging/compose';
-import {
-  renderPhoto,
-  type OutputJob,
-  type RenderedOutput,
-} from '#server/imaging/pass/renderPhoto';
+import { renderPhoto, type OutputJob, type RenderedOutput } from '#server/imaging/pass/renderPhoto';
+import { withoutPreamble } from '#server/imaging/metadata/exifBlock';
 import { withPngMetadata } from '#server/imaging/metadata/pngChunks';
 import { drawMark } from '#server/imaging/raster/drawMark';
 import { importArtwork } from '#server/imaging/raster/importArtwork';
@@ -220,5 +218,90 @@ describe('a photo with transparency', () => {
     expect(Math.min(...corner)).toBeGreaterThan(250);
     const { data } = await sharp(clear.temporaryPath).raw().toBuffer({ resolveWithObject: true });
     expect(data[3]).toBe(0);
+  });
+});
+
+describe('a limit of bytes', () => {
+  it.each(['jpeg', 'webp'] as const)(
+    'gives the best %s that fits, and says where none does',
+    async (type) => {
+      const photo = join(folder, 'limit.jpg');
+      await scene({ width: 2_400, height: 1_600 }).jpeg({ quality: 95 }).toFile(photo);
+      const limited = (maxBytes: number) =>
+        output({ resize: null, file: { type, max_bytes: maxBytes } });
+      const [roomy, tight] = [limited(400_000), limited(10_000)];
+      const [fits, beyond] = (await render(photo, [roomy, tight])).map(valueOf);
+      expect(fits.bytesAfter).toBeLessThanOrEqual(400_000);
+      expect(fits.bytesAfter).toBeGreaterThan(300_000);
+      expect(fits.note).toBeNull();
+      expect(beyond.bytesAfter).toBeGreaterThan(10_000);
+      expect(beyond.note).toMatch(
+        /^At quality 30 it still has \d+ KB, more than the 10 KB asked for/,
+      );
+    },
+  );
+});
+
+describe('sharpening', () => {
+  /** How much neighbouring pixels differ, on average: what sharpening raises. */
+  async function acutance(path: string): Promise<number> {
+    const { data } = await pixelsOf(path);
+    let sum = 0;
+    for (let at = 3; at < data.length; at++) sum += Math.abs(data[at] - data[at - 3]);
+    return sum / data.length;
+  }
+  const away = { size: { basis: 'pixels', value: 8 }, opacity: 0.05 };
+
+  it('is stronger by strength, and only of photos that become smaller', async () => {
+    const photo = join(folder, 'soft.jpg');
+    await scene({ width: 1_600, height: 1_000 }).jpeg({ quality: 95 }).toFile(photo);
+    const strengths = ['none', 'low', 'standard', 'high'];
+    const smaller = strengths.map((sharpen) => output(png(600, { sharpen }), away));
+    const [plain, same] = ['none', 'high'].map((sharpen) => output(png(null, { sharpen }), away));
+    (await render(photo, [...smaller, plain, same])).forEach(valueOf);
+    const found = await Promise.all(smaller.map(({ temporaryPath }) => acutance(temporaryPath)));
+    expect(found).toEqual(found.toSorted((a, b) => a - b));
+    expect(found[1] / found[0]).toBeGreaterThan(1.05);
+    expect(found[3] / found[0]).toBeLessThan(1.9);
+    expect(await acutance(same.temporaryPath)).toBe(await acutance(plain.temporaryPath));
+  });
+
+  it('leaves transparency and 16 bits as they are', async () => {
+    const photo = join(folder, 'glass.png');
+    const raw = { width: 200, height: 100, channels: 4 } as const;
+    const samples = Uint16Array.from({ length: 200 * 100 * 4 }, (_, at) => (at * 7_919) % 65_536);
+    await sharp(samples, { raw }).toColourspace('rgb16').png().toFile(photo);
+    const [plain, crisp] = ['none', 'high'].map((sharpen) => output(png(100, { sharpen }), away));
+    (await render(photo, [plain, crisp])).forEach(valueOf);
+    const alphaOf = ({ temporaryPath }: OutputJob) =>
+      sharp(temporaryPath, { ignoreIcc: true })
+        .extractChannel(3)
+        .raw({ depth: 'ushort' })
+        .toBuffer();
+    // Where the mark lies both are alike, since its coverage is.
+    expect((await alphaOf(crisp)).equals(await alphaOf(plain))).toBe(true);
+    expect((await sharp(crisp.temporaryPath).metadata()).depth).toBe('ushort');
+  });
+});
+
+describe('the resolution tag', () => {
+  it.each(['jpeg', 'png', 'tiff', 'webp'])('is as asked for in %s, in EXIF too', async (type) => {
+    const photo = join(folder, 'tag.jpg');
+    await scene({ width: 300, height: 200 })
+      .withMetadata({ density: 72 })
+      .withExifMerge({ IFD0: { Artist: 'Ines Marlow' } })
+      .jpeg()
+      .toFile(photo);
+    const [asked, left] = [300, null].map((dpi) => output({ resize: null, file: { type }, dpi }));
+    (await render(photo, [asked, left])).forEach(valueOf);
+    for (const [{ temporaryPath }, ppi] of [
+      [asked, 300],
+      [left, 72],
+    ] as const) {
+      const { density, exif } = await sharp(temporaryPath).metadata();
+      if (type !== 'webp') expect(Math.round(density ?? 0)).toBe(ppi);
+      const found = exif && (await exifr.parse(withoutPreamble(exif), ['XResolution']));
+      if (found?.XResolution) expect(Math.round(found.XResolution)).toBe(ppi);
+    }
   });
 });

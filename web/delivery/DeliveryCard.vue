@@ -9,7 +9,7 @@ import { namePatternProblem, outputName } from '#core/delivery/namePattern';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import { freeName } from '#core/placement/suggestName';
 import { bytesText } from '../ui/format.ts';
-import { datesText, existingText, metadataText, resizeText, typeText } from './deliveryText.ts';
+import { datesText, existingText, metadataText, sizeText, typeText } from './deliveryText.ts';
 import { useLibrary } from '../app/library.ts';
 import { useNotices } from '../app/notices.ts';
 import { useBin } from '../app/bin.ts';
@@ -50,7 +50,7 @@ function presetNameOf(id: number | null): string {
 function phrasesOf({ rule: said, presetId, folder }: EarlierDelivery): readonly SentencePart[] {
   return [
     { phrase: 'type', before: '', text: typeText(said.file) },
-    { phrase: 'size', before: ', ', text: resizeText(said.resize) },
+    { phrase: 'size', before: ', ', text: sizeText(said) },
     { phrase: 'preset', before: ', sRGB, with ', text: presetNameOf(presetId) },
     { phrase: 'name', before: ', named ', text: said.name_pattern },
     { phrase: 'folder', before: ', into ', text: folder ?? 'a folder of the batch’s name' },

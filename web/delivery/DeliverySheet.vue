@@ -12,6 +12,7 @@ import {
   DATE_RULES,
   EXISTING_RULES,
   FILE_TYPES,
+  LEAST_MAX_BYTES,
   type DeliveryRule,
   type FileRule,
   type MetadataRule,
@@ -23,6 +24,7 @@ import NamePhrase from './NamePhrase.vue';
 import SizePhrase from './SizePhrase.vue';
 import NumberField from '../ui/NumberField.vue';
 import PickOne from '../ui/PickOne.vue';
+import ToggleField from '../ui/ToggleField.vue';
 
 /** The controls of one phrase. What is set is saved at once. */
 const props = defineProps<{ phrase: Phrase; delivery: DeliveryView }>();
@@ -46,6 +48,10 @@ const METADATA = Object.entries(METADATA_RULES).map(([value, rule]) => ({
 }));
 const DATES = DATE_RULES.map((value) => ({ value, label: datesText(value) }));
 
+const BYTES_PER_KB = 1_000;
+const USUAL_MAX_BYTES = 500 * BYTES_PER_KB;
+const MOST_MAX_KB = 100_000;
+
 const library = useLibrary();
 const isPicking = ref(false);
 const rule = computed(() => props.delivery.rule);
@@ -54,6 +60,7 @@ const metadata = computed(() => {
   return keep === 'none' ? 'none' : location === 'keep' ? 'all' : 'dropped';
 });
 const hasQuality = computed(() => !['png', 'tiff'].includes(rule.value.file.type));
+const hasLimit = computed(() => ['jpeg', 'webp'].includes(rule.value.file.type));
 const hasChroma = computed(() => ['jpeg', 'avif'].includes(rule.value.file.type));
 
 function setFile(part: Partial<FileRule>): void {
@@ -72,7 +79,24 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
         :model-value="rule.file.type"
         @update:model-value="setFile({ type: $event })"
       />
-      <label v-if="hasQuality" class="align-items-center d-flex gap-2">
+      <ToggleField
+        v-if="hasLimit"
+        label="as good as fits into"
+        :model-value="rule.file.max_bytes !== null"
+        @update:model-value="setFile({ max_bytes: $event ? USUAL_MAX_BYTES : null })"
+      />
+      <NumberField
+        v-if="hasLimit && rule.file.max_bytes !== null"
+        class="wide"
+        label="At most"
+        unit="KB"
+        :model-value="rule.file.max_bytes / BYTES_PER_KB"
+        :min="LEAST_MAX_BYTES / BYTES_PER_KB"
+        :max="MOST_MAX_KB"
+        :decimals="0"
+        @update:model-value="setFile({ max_bytes: Math.round($event) * BYTES_PER_KB })"
+      />
+      <label v-else-if="hasQuality" class="align-items-center d-flex gap-2">
         quality
         <NumberField
           label="Quality"
@@ -100,8 +124,8 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
 
     <SizePhrase
       v-else-if="phrase === 'size'"
-      :model-value="rule.resize"
-      @update:model-value="emit('rule', { resize: $event })"
+      :model-value="rule"
+      @update:model-value="({ resize, sharpen, dpi }) => emit('rule', { resize, sharpen, dpi })"
     />
 
     <template v-else-if="phrase === 'preset'">

@@ -1,16 +1,27 @@
 <script setup lang="ts">
+import { computed } from 'vue';
 import {
+  DPI_MAX,
   OUTPUT_MAX_MEGAPIXELS,
   OUTPUT_SIDE_MAX_PX,
   RESIZE_RULES,
+  SHARPENINGS,
+  type DeliveryRule,
   type ResizeRule,
 } from '#core/contract/delivery';
 import { resizeBy } from '#core/delivery/resizeBy';
 import NumberField from '../ui/NumberField.vue';
 import ToggleField from '../ui/ToggleField.vue';
+import { SHARPEN_TEXTS } from './deliveryText.ts';
 
-/** How large the files of a delivery are; null is full size. */
-const resize = defineModel<ResizeRule | null>({ required: true });
+type SizeRule = Pick<DeliveryRule, 'resize' | 'sharpen' | 'dpi'>;
+
+/** How large the files of a delivery are, how they are sharpened for that, and their tag for printers. */
+const rule = defineModel<SizeRule>({ required: true });
+const resize = computed({
+  get: () => rule.value.resize,
+  set: (now) => (rule.value = { ...rule.value, resize: now }),
+});
 
 const RULE_LABELS: Readonly<Record<ResizeRule['rule'], string>> = {
   'long-side': 'long side',
@@ -20,6 +31,9 @@ const RULE_LABELS: Readonly<Record<ResizeRule['rule'], string>> = {
   within: 'within a box',
   megapixels: 'megapixels',
 };
+
+/** What printers ask for most. */
+const USUAL_DPI = 300;
 
 function setRule(value: string): void {
   const rule = RESIZE_RULES.find((some) => some === value) ?? null;
@@ -75,6 +89,37 @@ function setResize(part: Partial<ResizeRule>): void {
       @update:model-value="setResize({ enlarge: $event })"
     />
   </template>
+  <label v-if="resize" class="align-items-center d-flex gap-2">
+    <select
+      class="form-select narrow"
+      aria-label="Sharpening"
+      :value="rule.sharpen"
+      @change="
+        rule = {
+          ...rule,
+          sharpen:
+            SHARPENINGS.find((one) => one === ($event.target as HTMLSelectElement).value) ?? 'none',
+        }
+      "
+    >
+      <option v-for="one in SHARPENINGS" :key="one" :value="one">{{ SHARPEN_TEXTS[one] }}</option>
+    </select>
+  </label>
+  <ToggleField
+    label="tagged for printing"
+    :model-value="rule.dpi !== null"
+    @update:model-value="rule = { ...rule, dpi: $event ? USUAL_DPI : null }"
+  />
+  <NumberField
+    v-if="rule.dpi !== null"
+    label="Pixels an inch"
+    unit="dpi"
+    :model-value="rule.dpi"
+    :min="1"
+    :max="DPI_MAX"
+    :decimals="0"
+    @update:model-value="rule = { ...rule, dpi: Math.round($event) }"
+  />
 </template>
 
 <style scoped>

@@ -1,10 +1,35 @@
 import type { DeliveryRule, FileRule, MetadataRule, ResizeRule } from '#core/contract/delivery';
+import { bytesText } from '../ui/format.ts';
 
 /** A rule in words. */
+
+/** What becomes of a photo that gets smaller, and its tag for printers; empty where neither is asked for. */
+function finishText({ resize, sharpen, dpi }: DeliveryRule): string {
+  const parts = [
+    resize && sharpen !== 'none' ? SHARPEN_TEXTS[sharpen] : '',
+    dpi === null ? '' : `tagged ${dpi} dpi`,
+  ];
+  return parts.filter(Boolean).join(', ');
+}
+
+/** How large the files are, with what comes with that. */
+export function sizeText(rule: DeliveryRule): string {
+  return [resizeText(rule.resize), finishText(rule)].filter(Boolean).join(', ');
+}
+
+export const SHARPEN_TEXTS = {
+  none: 'not sharpened',
+  low: 'sharpened a little',
+  standard: 'sharpened',
+  high: 'sharpened strongly',
+} as const;
 
 const TYPE_NAMES = { jpeg: 'JPEG', png: 'PNG', webp: 'WebP', avif: 'AVIF', tiff: 'TIFF' } as const;
 
 export function typeText(file: FileRule): string {
+  const isWithin = file.type === 'jpeg' || file.type === 'webp';
+  if (isWithin && file.max_bytes !== null)
+    return `${TYPE_NAMES[file.type]} of at most ${bytesText(file.max_bytes)}`;
   const hasQuality = file.type !== 'png' && file.type !== 'tiff';
   return hasQuality ? `${TYPE_NAMES[file.type]} of quality ${file.quality}` : TYPE_NAMES[file.type];
 }

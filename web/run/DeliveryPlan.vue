@@ -2,7 +2,7 @@
 import { computed } from 'vue';
 import type { DeliveryPlanView } from '#core/contract/http';
 import { useLibrary } from '../app/library.ts';
-import { existingText, metadataText, resizeText, typeText } from '../delivery/deliveryText.ts';
+import { existingText, metadataText, sizeText, typeText } from '../delivery/deliveryText.ts';
 import { bytesText } from '../ui/format.ts';
 
 /** What a run will do for one of its deliveries: what the files are, where they go, what they are called. */
@@ -26,7 +26,7 @@ const examples = computed(() => {
   <li class="plan">
     <h2>{{ plan.name }}</h2>
     <p v-if="rule" class="rule">
-      {{ typeText(rule.file) }}, {{ resizeText(rule.resize) }}, sRGB,
+      {{ typeText(rule.file) }}, {{ sizeText(rule) }}, sRGB,
       {{ metadataText(rule.metadata) }}, {{ existingText(rule.existing)
       }}<template v-if="!isOne">; about {{ bytesText(plan.estimatedBytes) }}</template
       >.

@@ -32,16 +32,18 @@ export async function outputBlocks(
   source: SourceMetadata,
   { keep, location }: MetadataRule,
   frame: Size,
+  /** Resolution tag; null: the source's. */
+  dpi: number | null = null,
 ): Promise<MetadataBlocks> {
   const icc = await srgbProfile();
-  if (keep === 'none') return { exif: null, xmp: null, iptc: null, icc, densityPpi: null };
+  if (keep === 'none') return { exif: null, xmp: null, iptc: null, icc, densityPpi: dpi };
   const hasPosition = location === 'keep';
   return {
-    exif: source.exif ? exifForOutput(source.exif, { ...frame, hasPosition }) : null,
+    exif: source.exif ? exifForOutput(source.exif, { ...frame, hasPosition, dpi }) : null,
     xmp: source.xmp ? xmpForOutput(source.xmp.toString('utf8'), hasPosition) : null,
     iptc: source.iptc ? iptcOnly(source.iptc) : null,
     icc,
-    densityPpi: source.density ?? null,
+    densityPpi: dpi ?? source.density ?? null,
   };
 }
 

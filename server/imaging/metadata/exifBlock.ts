@@ -4,6 +4,9 @@
  */
 
 const TAG_ORIENTATION = 0x0112;
+const TAG_X_RESOLUTION = 0x011a;
+const TAG_Y_RESOLUTION = 0x011b;
+const TAG_RESOLUTION_UNIT = 0x0128;
 const TAG_EXIF_IFD = 0x8769;
 const TAG_GPS_IFD = 0x8825;
 const TAG_COLOUR_SPACE = 0xa001;
@@ -14,9 +17,11 @@ const TAG_IMAGE_HEIGHT = 0x0101;
 
 const TYPE_SHORT = 3;
 const TYPE_LONG = 4;
+const TYPE_RATIONAL = 5;
 const ENTRY_BYTES = 12;
 const UPRIGHT = 1;
 const SRGB = 1;
+const PER_INCH = 2;
 const PREAMBLE = 'Exif\0\0';
 
 export interface ExifFacts {
@@ -24,6 +29,8 @@ export interface ExifFacts {
   readonly height: number;
   /** Whether it may say where the photo was taken. */
   readonly hasPosition: boolean;
+  /** Resolution, pixels an inch, or null to leave what it says. */
+  readonly dpi?: number | null;
 }
 
 interface Block {
@@ -44,6 +51,11 @@ export function exifForOutput(source: Uint8Array, facts: ExifFacts): Uint8Array 
     setNumber(block, first, TAG_ORIENTATION, UPRIGHT);
     setNumber(block, first, TAG_IMAGE_WIDTH, facts.width);
     setNumber(block, first, TAG_IMAGE_HEIGHT, facts.height);
+    if (facts.dpi) {
+      setRational(block, first, TAG_X_RESOLUTION, facts.dpi);
+      setRational(block, first, TAG_Y_RESOLUTION, facts.dpi);
+      setNumber(block, first, TAG_RESOLUTION_UNIT, PER_INCH);
+    }
     const exif = entryAt(block, first, TAG_EXIF_IFD);
     if (exif !== null) {
       const ifd = block.view.getUint32(exif + 8, block.little);
@@ -91,6 +103,16 @@ function setNumber(block: Block, ifd: number, tag: number, value: number): void 
   const type = block.view.getUint16(entry + 2, block.little);
   if (type === TYPE_SHORT) block.view.setUint16(entry + 8, value, block.little);
   else if (type === TYPE_LONG) block.view.setUint32(entry + 8, value, block.little);
+}
+
+/** The same for a rational number, which lies elsewhere in the block. */
+function setRational(block: Block, ifd: number, tag: number, value: number): void {
+  const { view, little } = block;
+  const entry = entryAt(block, ifd, tag);
+  if (entry === null || view.getUint16(entry + 2, little) !== TYPE_RATIONAL) return;
+  const at = view.getUint32(entry + 8, little);
+  view.setUint32(at, value, little);
+  view.setUint32(at + 4, 1, little);
 }
 
 /** The second directory describes the thumbnail; without a link to it there is none. */

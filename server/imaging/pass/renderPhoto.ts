@@ -20,6 +20,7 @@ import type { Rasteriser } from '../raster/rasteriser.ts';
 import { WRITERS } from '../writers/writers.ts';
 import { passCanvases } from './canvases.ts';
 import { markCanvas } from './markCanvas.ts';
+import { sharpened } from './sharpened.ts';
 
 /** One photo and the outputs that are wanted of it. Plain data: whoever renders may be elsewhere. */
 export interface RenderJob {
@@ -49,8 +50,8 @@ export interface RenderedOutput {
   readonly readability: Readability | null;
   /** The year written for want of a capture date, that of the file; else null. */
   readonly yearFromFile: number | null;
-  /** What of the photo's notes the file type has no room for, as a sentence, or null. */
-  readonly leftOut: string | null;
+  /** What should be known of the file, as a sentence, such as what it had no room for; or null. */
+  readonly note: string | null;
   readonly bytesBefore: number;
   readonly bytesAfter: number;
   /** Of a photo's first output with what all need: reading and decoding it. */
@@ -110,7 +111,7 @@ async function renderPass(
 
 async function renderOutput(
   { delivery, frame }: PlannedOutput,
-  canvas: Canvas,
+  unsharpened: Canvas,
   { job, marks, probed, rasteriser }: OpenedPhoto,
   clock: () => number,
 ): Promise<Result<RenderedOutput>> {
@@ -120,11 +121,13 @@ async function renderOutput(
   const year = dated?.year ?? new Date().getFullYear();
   const { rule, adjustment, deliveryRule, temporaryPath } = output;
   const subject = { frame, rule, adjustment, year };
+  const isSmaller = frame.width < probed.size.width;
+  const canvas = await sharpened(unsharpened, isSmaller ? deliveryRule.sharpen : 'none');
   const marked = await markCanvas(canvas, subject, mark, job, rasteriser);
   if (!marked.ok) return marked;
   const written = await encoded(canvas, deliveryRule, probed);
   if (!written.ok) return written;
-  const { parts, leftOut } = written.value;
+  const { parts, note } = written.value;
   try {
     const keepsDate = deliveryRule.dates === 'photo';
     await writeTemporary(temporaryPath, parts, keepsDate ? await modified(job.source) : null);
@@ -132,7 +135,7 @@ async function renderOutput(
     return failure(storageSentence(temporaryPath, error));
   }
   return success({
-    ...{ frame, leftOut, ...marked.value },
+    ...{ frame, note, ...marked.value },
     yearFromFile: dated?.from === 'file' ? dated.year : null,
     bytesBefore: probed.bytes,
     bytesAfter: parts.reduce((sum, part) => sum + part.length, 0),
@@ -140,10 +143,11 @@ async function renderOutput(
   });
 }
 
-async function encoded(canvas: Canvas, { file, metadata }: DeliveryRule, probed: ProbedPhoto) {
+async function encoded(canvas: Canvas, rule: DeliveryRule, probed: ProbedPhoto) {
+  const { file, metadata, dpi } = rule;
   const { width, height } = canvas;
   try {
-    const blocks = await outputBlocks(probed.metadata, metadata, canvas);
+    const blocks = await outputBlocks(probed.metadata, metadata, canvas, dpi);
     return success(await WRITERS[file.type](canvas, file, blocks));
   } catch (error) {
     const type = file.type.toUpperCase();

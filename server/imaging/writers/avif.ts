@@ -4,5 +4,5 @@ import type { Writer } from './writer.ts';
 export const writeAvif: Writer = async (canvas, { quality, chroma }, blocks) => {
   const encoder = await encoderWith(canvas, blocks);
   const avif = encoder.avif({ quality, chromaSubsampling: chroma });
-  return { parts: [await avif.toBuffer()], leftOut: null };
+  return { parts: [await avif.toBuffer()], note: null };
 };

@@ -1,8 +1,11 @@
 import { leftOutOfJpeg, withJpegMetadata } from '../metadata/jpegSegments.ts';
 import { encoderOf } from './encoder.ts';
+import { withinBytes } from './withinBytes.ts';
 import type { Writer } from './writer.ts';
 
-export const writeJpeg: Writer = async (canvas, { quality, chroma }, blocks) => {
-  const plain = await encoderOf(canvas).jpeg({ quality, chromaSubsampling: chroma }).toBuffer();
-  return { parts: withJpegMetadata(plain, blocks), leftOut: leftOutOfJpeg(blocks) };
-};
+export const writeJpeg: Writer = (canvas, file, blocks) =>
+  withinBytes(file, async (quality) => {
+    const options = { quality, chromaSubsampling: file.chroma };
+    const plain = await encoderOf(canvas).jpeg(options).toBuffer();
+    return { parts: withJpegMetadata(plain, blocks), note: leftOutOfJpeg(blocks) };
+  });

@@ -4,5 +4,5 @@ import type { Writer } from './writer.ts';
 
 export const writePng: Writer = async (canvas, _file, blocks) => {
   const plain = await encoderOf(canvas).png().toBuffer();
-  return { parts: withPngMetadata(plain, blocks), leftOut: null };
+  return { parts: withPngMetadata(plain, blocks), note: null };
 };

@@ -5,5 +5,5 @@ import type { Writer } from './writer.ts';
 export const writeTiff: Writer = async (canvas, _file, blocks) => {
   const encoder = await encoderWith(canvas, blocks);
   const tiff = await encoder.tiff({ compression: 'lzw', predictor: 'horizontal' }).toBuffer();
-  return { parts: [blocks.exif ? withTiffExif(tiff, blocks.exif) : tiff], leftOut: null };
+  return { parts: [blocks.exif ? withTiffExif(tiff, blocks.exif) : tiff], note: null };
 };

@@ -1,7 +1,11 @@
 import { encoderWith } from './encoder.ts';
+import { withinBytes } from './withinBytes.ts';
 import type { Writer } from './writer.ts';
 
-export const writeWebp: Writer = async (canvas, { quality }, blocks) => {
+export const writeWebp: Writer = async (canvas, file, blocks) => {
   const encoder = await encoderWith(canvas, blocks);
-  return { parts: [await encoder.webp({ quality }).toBuffer()], leftOut: null };
+  return withinBytes(file, async (quality) => ({
+    parts: [await encoder.clone().webp({ quality }).toBuffer()],
+    note: null,
+  }));
 };

@@ -12,6 +12,6 @@ export type Writer = (
 export interface WrittenFile {
   /** The bytes of the file, in order. */
   readonly parts: readonly Uint8Array[];
-  /** What of the photo's notes the file has no room for, as a sentence, or null. */
-  readonly leftOut: string | null;
+  /** What should be known of it, as a sentence, such as what it had no room for; or null. */
+  readonly note: string | null;
 }
