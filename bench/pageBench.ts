@@ -1,8 +1,8 @@
-import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { chromium, type Page } from '@playwright/test';
+import { chromium, type Browser, type Page } from '@playwright/test';
 import sharp from 'sharp';
 import type { BatchView } from '#core/contract/http';
 import { readConfig } from '#server/config';
@@ -51,6 +51,7 @@ export async function pageBench(): Promise<Row[]> {
       ...(await openings(page)),
       ...(await scrolling(page)),
       ...(await measuredAgain(page)),
+      await firstMinute(browser, join(folder, 'new data'), folders),
     ];
   } finally {
     await browser.close();
@@ -190,4 +191,39 @@ async function measuredAgain(page: Page): Promise<Row[]> {
     atMost('page: photos in sight measured after a change', median(first), 500, ' ms'),
     atMost('page: 1000 photos measured after a change', thousandS, 8, ' s'),
   ];
+}
+
+/** From an empty library to exported photos, by a phone photo of a signature: nine actions, no thinking. */
+async function firstMinute(browser: Browser, data: string, folders: string): Promise<Row> {
+  const demo = fileURLToPath(new URL('../demo', import.meta.url));
+  const photos = readdirSync(join(demo, 'photos')).slice(0, 5);
+  const server = await startServer(data, folders);
+  const page = await browser.newPage({ viewport: { width: 1_280, height: 800 } });
+  const click = (name: string) => page.getByRole('button', { name, exact: true }).click();
+  const choose = async (button: string, paths: string[]) => {
+    const chooser = page.waitForEvent('filechooser');
+    await click(button);
+    await (await chooser).setFiles(paths);
+  };
+  try {
+    await page.goto(server.address);
+    await page.getByRole('button', { name: 'ink on paper' }).waitFor();
+    const ms = await timedMs(async () => {
+      await page.getByRole('button', { name: 'ink on paper' }).click();
+      await choose('Bring in a scan or photo', [join(demo, 'marks', 'signature-phone.jpg')]);
+      await click('Turn it');
+      await click('Keep as a mark');
+      await choose(
+        'Choose photos',
+        photos.map((name) => join(demo, 'photos', name)),
+      );
+      await click('Export 5 files');
+      await click('Start: 5 files');
+      await page.getByText('5 written').waitFor();
+    });
+    return atMost('page: from nothing to 5 exported files', ms / MS_PER_SECOND, 12, ' s');
+  } finally {
+    await page.close();
+    await server.kill();
+  }
 }

@@ -130,4 +130,6 @@ it('estimates more for larger frames, higher quality and lossless types', () => 
   const tiff = { ...file, type: 'tiff' } as const;
   expect(estimatedBytes(frame, tiff, 16)).toBeGreaterThan(2 * estimatedBytes(frame, tiff));
   expect(estimatedBytes(frame, file, 16)).toBe(base);
+  expect(estimatedBytes(frame, { ...file, max_bytes: 10_000 })).toBe(10_000);
+  expect(estimatedBytes(frame, { ...file, max_bytes: 10 * base })).toBeLessThan(2 * base);
 });

@@ -1,5 +1,6 @@
 import type { FileRule } from '../contract/delivery.ts';
 import type { Size } from '../placement/geometry.ts';
+import { MOST_QUALITY } from './bestQuality.ts';
 import { TYPE_FACTS } from './typeFacts.ts';
 
 /**
@@ -21,7 +22,10 @@ export function estimatedBytes(frame: Size, file: FileRule, bits = 8): number {
     const isDeep = Math.min(bits, TYPE_FACTS[file.type].depth) > 8;
     return Math.round(pixels * (reference + (isDeep ? LOWER_BYTES : 0)));
   }
-  const quality = 2 ** ((file.quality - REFERENCE_QUALITY) / QUALITY_STEPS_TO_DOUBLE);
+  const isLimited = file.max_bytes !== null && file.type !== 'avif';
+  const wished = isLimited ? MOST_QUALITY : file.quality;
+  const quality = 2 ** ((wished - REFERENCE_QUALITY) / QUALITY_STEPS_TO_DOUBLE);
   const chroma = file.type === 'jpeg' && file.chroma === '4:2:0' ? SUBSAMPLED : 1;
-  return Math.round(pixels * reference * quality * chroma);
+  const bytes = Math.round(pixels * reference * quality * chroma);
+  return isLimited ? Math.min(bytes, file.max_bytes ?? bytes) : bytes;
 }
