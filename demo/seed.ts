@@ -145,7 +145,9 @@ function addDeliveries(house: House, presets: Ids): Ids {
 async function addBatches(house: House, presets: Ids, deliveries: Ids): Promise<void> {
   const files = readdirSync(PHOTOS_FOLDER).sort();
   for (const { name, preset, delivery, photos } of BATCHES) {
-    const id = house.tables.batches.insert(name, idOf(presets, preset), [idOf(deliveries, delivery)]);
+    const id = house.tables.batches.insert(name, idOf(presets, preset), [
+      idOf(deliveries, delivery),
+    ]);
     const chosen = files.filter(
       (file) => photos === 'all' || photos.some((number) => file.startsWith(`NC26_${number}`)),
     );

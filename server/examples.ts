@@ -71,7 +71,11 @@ export class Examples {
       });
       const name = nameBeside(EXAMPLE_BATCH, tables.batches.all());
       const delivery = tables.deliveries.all()[0]?.id ?? null;
-      const batchId = tables.batches.insert(name, presetIds[0] ?? null, delivery === null ? [] : [delivery]);
+      const batchId = tables.batches.insert(
+        name,
+        presetIds[0] ?? null,
+        delivery === null ? [] : [delivery],
+      );
       tables.examples.set({ batchId, markIds: [...ids.values()], presetIds });
       return batchId;
     });

@@ -227,6 +227,7 @@ function print({ source }: PhotoInput, delivery: string, report: Report, json: b
 
 function jsonLine(source: string, delivery: string, { status, output, error, rendered }: Report) {
   const readability = rendered?.readability ?? null;
+  const placement = rendered?.placement ?? null;
   return {
     source,
     delivery,
@@ -234,18 +235,19 @@ function jsonLine(source: string, delivery: string, { status, output, error, ren
     status,
     error,
     frame: rendered?.frame ?? null,
-    copies: rendered?.placement.copies ?? null,
-    tone: rendered?.placement.tone ?? null,
-    anchor: rendered?.placement.anchor ?? null,
-    reduced: rendered?.placement.reduced ?? null,
-    rescued: rendered ? rendered.placement.rescue !== null : null,
+    copies: placement?.copies ?? null,
+    tone: placement?.tone ?? null,
+    anchor: placement?.anchor ?? null,
+    reduced: placement?.reduced ?? null,
+    rescued: placement && placement.rescue !== null,
     readability: readability && readabilityJson(readability),
-    clean_crop: rendered
-      ? cleanCrop(
-          rendered.frame,
-          rendered.placement.copies.map((copy) => copy.box),
-        ).share
-      : null,
+    clean_crop:
+      rendered && placement
+        ? cleanCrop(
+            rendered.frame,
+            placement.copies.map((copy) => copy.box),
+          ).share
+        : null,
     bytes: rendered ? { before: rendered.bytesBefore, after: rendered.bytesAfter } : null,
     ms: rendered?.durationMs ?? null,
   };

@@ -40,6 +40,7 @@ describe('defaults', () => {
   it('fills in nested keys of a delivery', () => {
     expect(deliveryFileSchema.parse({ ...delivery, resize: { px: 1080 }, file: {} })).toEqual({
       ...delivery,
+      mark: true,
       resize: { rule: 'long-side', px: 1080, px2: null, enlarge: false },
       file: { type: 'jpeg', quality: 88, chroma: '4:4:4', max_bytes: null },
       colour: 'srgb',

@@ -108,6 +108,7 @@ const patternSchema = z
   });
 
 export const deliveryRuleSchema = z.strictObject({
+  mark: z.boolean().default(true).meta({ description: 'false: the photo goes out without a mark' }),
   resize: resizeSchema.nullable().prefault({}),
   file: fileSchema.prefault({}),
   colour: z.literal('srgb').default('srgb'),

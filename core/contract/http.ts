@@ -396,6 +396,8 @@ export interface RunPlanView {
 export interface DeliveryPlanView {
   readonly deliveryId: number;
   readonly name: string;
+  /** The name of the preset it goes out with, or null: without a mark. */
+  readonly preset: string | null;
   readonly folder: string;
   readonly examples: readonly string[];
   /** Outputs whose name is taken in the folder already. */

@@ -51,7 +51,8 @@ export interface OwnPreset {
 
 export interface ItemResult {
   readonly frame: Size;
-  readonly placement: Placement;
+  /** Null: the output has no mark. */
+  readonly placement: Placement | null;
   /** Null where it was not measured. */
   readonly readability: Readability | null;
 }

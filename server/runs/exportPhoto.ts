@@ -5,8 +5,9 @@ import type { Result } from '#core/result';
 import type { RunItemRow } from '../db/runItems.ts';
 import type { RunDelivery, RunRow } from '../db/runs.ts';
 import type { Tables } from '../db/tables.ts';
-import type { RenderedOutput } from '../imaging/pass/renderPhoto.ts';
+import type { OutputJob, RenderedOutput } from '../imaging/pass/renderPhoto.ts';
 import type { Imaging } from '../imaging/pool/imaging.ts';
+import type { ArtworkFile } from '../imaging/raster/loadArtwork.ts';
 import { CHANGED_NOTE, type Freshness } from '../imports/freshness.ts';
 import type { Marks } from '../marks.ts';
 import { isWithin, type AllowedFolders } from '../storage/allowedFolders.ts';
@@ -107,24 +108,33 @@ async function rendered(
 ): Promise<Result<RenderedItem>[]> {
   const { tables, marks, paths, imaging } = parts;
   const all = (result: Result<RenderedItem>) => works.map(() => result);
-  // They are of one photo, which has one preset, one adjustment and one size.
   const [{ item }] = works;
-  const { rule, markId, markVersion } = item.own ?? run;
-  const mark = tables.marks.get(markId);
-  if (!mark) return all({ ok: false, reason: 'The mark is not there any more.' });
   const known = item.photoId === null ? null : tables.photos.get(item.photoId);
   const photo = known && (await parts.freshness.current(known));
   if (photo && !photo.ok) return all(photo);
   const row = photo?.value ?? null;
-  const outputs = works.map((work) => ({
-    ...{ rule, adjustment: item.adjustment, mark: 0 },
-    deliveryRule: deliveryOf(run, work.item).rule,
-    temporaryPath: work.temporary,
-  }));
+  // A delivery may have a preset of its own, and so another mark than the others.
+  const marksByKey = new Map<string, { index: number; file: ArtworkFile }>();
+  const outputs: OutputJob[] = [];
+  for (const work of works) {
+    const { rule, markId, markVersion } = work.item.own ?? run;
+    const mark = tables.marks.get(markId);
+    if (!mark) return all({ ok: false, reason: 'The mark is not there any more.' });
+    const key = `${markId}.${markVersion}`;
+    const used = marksByKey.get(key) ?? {
+      ...{ index: marksByKey.size, file: marks.artworkFile(mark, markVersion) },
+    };
+    marksByKey.set(key, used);
+    outputs.push({
+      ...{ rule, adjustment: work.item.adjustment, mark: used.index },
+      deliveryRule: deliveryOf(run, work.item).rule,
+      temporaryPath: work.temporary,
+    });
+  }
   const proxy = row ? proxyOf(row, paths) : undefined;
   const made = await imaging.render(
     { source: item.sourcePath, proxy, outputs },
-    [marks.artworkFile(mark, markVersion)],
+    [...marksByKey.values()].map(({ file }) => file),
     photoPixels(
       run,
       works.map((work) => work.item),

@@ -1,6 +1,5 @@
 import { readdir, stat } from 'node:fs/promises';
 import { basename, join } from 'node:path';
-import type { Adjustment } from '#core/contract/adjustment';
 import type { DeliveryPlanView, RunPlanView, RunWish } from '#core/contract/http';
 import { designFollowsYear } from '#core/design/year';
 import { nameKey } from '#core/delivery/conflicts';
@@ -74,19 +73,31 @@ export async function planRun(wish: RunWish, house: PlanningHouse): Promise<Plan
     markId: mark.id,
     markVersion: mark.version,
   };
+  const deliveryPresets = deliveries.map(({ presetId }, at) =>
+    at === 0 ? null : ownPreset(presetId ?? undefined, wish, tables),
+  );
   const items = photos.flatMap((photo, index) => {
     const adjustment = adjustments.get(photo.id) ?? {};
-    const own = ownPreset(adjustment, wish, tables);
-    return run.deliveries.map((_, at) => ({
-      ...{ ...newItem(photo, index + 1), delivery: at + 1, adjustment, own },
-    }));
+    const own = ownPreset(adjustment.presetId, wish, tables);
+    return run.deliveries.map((_, at) => {
+      const item = { ...newItem(photo, index + 1), delivery: at + 1 };
+      const ofDelivery = deliveryPresets[at];
+      // What was adjusted by hand was so on the wall, which shows the photo as the first delivery has it.
+      return ofDelivery
+        ? { ...item, adjustment: {}, own: ofDelivery }
+        : { ...item, adjustment, own };
+    });
   });
   const there = await Promise.all(run.deliveries.map((one) => namesThere(one, house)));
   const closed = there.find((one) => !one.ok);
   const problem = placeProblem(run, items, tables) ?? (closed && !closed.ok ? closed.reason : null);
   const views = run.deliveries.map((_, at) => {
     const names = there[at];
-    return deliveryView(run, at + 1, photos, items, names.ok ? names.value : new Set());
+    const preset = run.deliveries[at].rule.mark
+      ? (deliveryPresets[at]?.presetName ?? run.presetName)
+      : null;
+    const taken = names.ok ? names.value : new Set<string>();
+    return { ...deliveryView(run, at + 1, photos, items, taken), preset };
   });
   const writesYear = mark.origin.kind === 'design' && designFollowsYear(mark.origin.design);
   const undated = writesYear ? photos.filter((photo) => photo.capturedAt === null).length : 0;
@@ -101,9 +112,11 @@ export async function planRun(wish: RunWish, house: PlanningHouse): Promise<Plan
 
 /** A run takes marks at their full size: those that are still being lifted are waited for. */
 async function marksSettled(wish: RunWish, { tables, lifts }: PlanningHouse): Promise<void> {
-  const own = tables.adjustments
-    .ofBatch(wish.batchId)
-    .flatMap(({ adjustment }) => tables.presets.get(adjustment.presetId ?? 0)?.markId ?? []);
+  const presetIds = [
+    ...tables.adjustments.ofBatch(wish.batchId).map(({ adjustment }) => adjustment.presetId),
+    ...wish.deliveryIds.map((id) => tables.deliveries.get(id)?.presetId),
+  ];
+  const own = presetIds.flatMap((id) => tables.presets.get(id ?? 0)?.markId ?? []);
   for (const id of new Set([wish.markId, ...own])) {
     const settled = await lifts.settled(id);
     if (!settled.ok) throw unusable(settled.reason);
@@ -117,11 +130,12 @@ function chosenPhotos(photos: PhotoRow[], ids: readonly number[] | null): PhotoR
 }
 
 /**
- * A preset that is gone by now is none: the photo follows its batch. So it does where its own is the
- * batch's, which may have been changed on the bench without being saved.
+ * The preset of a photo's own, or of a delivery's beside the first, which is the one on the wall. A preset
+ * that is gone by now is none: the batch's is taken. So it is where its own is the batch's, which may have
+ * been changed on the bench without being saved.
  */
 function ownPreset(
-  { presetId }: Adjustment,
+  presetId: number | undefined,
   wish: RunWish,
   { presets, marks }: Tables,
 ): OwnPreset | null {
@@ -158,6 +172,7 @@ function placeProblem(run: NewRun, items: readonly NewItem[], { marks }: Tables)
     return ink.width / ink.height;
   };
   for (const item of items) {
+    if (!deliveryOf(run, item).rule.mark) continue;
     const { rule, markId } = item.own ?? run;
     const frame = resizeFrame(item, deliveryOf(run, item).rule.resize);
     const placed = placeMark(frame, aspectOf(markId), rule, item.adjustment);
@@ -200,7 +215,7 @@ function deliveryView(
   items: readonly NewItem[],
   /** Names in the folder, as they are compared. */
   taken: ReadonlySet<string>,
-): DeliveryPlanView {
+): Omit<DeliveryPlanView, 'preset'> {
   const { deliveryId, name, rule, folder } = run.deliveries[number - 1];
   const own = items.filter(({ delivery }) => delivery === number);
   const names = own.map((item) => {

@@ -53,7 +53,9 @@ test('from nothing to exported photos with a signature on paper, led along in ni
   const [mark] = await ask<MarkView[]>(app, '/marks');
   expect(mark.ink.width).toBeGreaterThan(2 * mark.ink.height);
   const [run] = await ask<RunView[]>(app, '/runs');
-  expect(readdirSync(run.deliveries[0].folder).filter((name) => name.endsWith('-web.jpg'))).toHaveLength(3);
+  expect(
+    readdirSync(run.deliveries[0].folder).filter((name) => name.endsWith('-web.jpg')),
+  ).toHaveLength(3);
 });
 
 test('example photos come at one click, and go at another; what is used of them stays', async ({

@@ -69,7 +69,14 @@ it('finishes a run over several kills: every output complete, none doubled, none
   const rule = { resize: null, name_pattern: '{name}-marked' };
   const delivery = { name: 'Web', rule, folder: out };
   const { id: deliveryId } = await ask<{ id: number }>('POST', '/deliveries', delivery);
-  const wish = { batchId, deliveryIds: [deliveryId], markId, presetName: 'P', rule: ruleOf({}), photoIds: null };
+  const wish = {
+    batchId,
+    deliveryIds: [deliveryId],
+    markId,
+    presetName: 'P',
+    rule: ruleOf({}),
+    photoIds: null,
+  };
   const { id: runId } = await ask<{ id: number }>('POST', '/runs', wish);
   const detail = () => ask<RunDetailView>('GET', `/runs/${runId}`);
 

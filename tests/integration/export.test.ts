@@ -486,6 +486,42 @@ describe('several deliveries', () => {
     expect(listed.match(/\.(png|jpg) /g)).toHaveLength(9);
   });
 
+  it('beside the first go out with their own preset, or without a mark', async () => {
+    const batchId = await addBatch(test, photos);
+    const preset = {
+      name: `All over ${batchId}`,
+      markId: pngMark,
+      rule: ruleOf({ anchor: 'top' }),
+    };
+    const presetId = (await test.api.post('/api/presets').send(preset).expect(201)).body.id;
+    const folder = outFolder();
+    const delivery = (name: string, part: object) =>
+      test.api
+        .post('/api/deliveries')
+        .send({ name, rule: { name_pattern: '{name} {delivery} {preset}' }, folder, ...part });
+    const made = await Promise.all([
+      delivery('wall', { presetId }),
+      delivery('own', { presetId }),
+      delivery('any', {}),
+      delivery('bare', { rule: { mark: false, name_pattern: '{name} bare' } }),
+    ]);
+    const deliveryIds = made.map(({ body }) => body.id);
+    const { photos: all } = (await test.api.get(`/api/batches/${batchId}`)).body;
+    const changes = [{ photoId: all[0].id, adjustment: { anchor: 'left' } }];
+    await test.api.put(`/api/batches/${batchId}/adjustments`).send({ changes }).expect(204);
+    const wish = wishOf({ batchId, deliveryIds, markId: svgMark, presetName: 'Wall' });
+    const plan = (await test.api.post('/api/runs/plan').send(wish).expect(200)).body;
+    const presets = plan.deliveries.map((one: { preset: string | null }) => one.preset);
+    expect(presets).toEqual(['Wall', preset.name, 'Wall', null]);
+    const { items } = await runToEnd(test, wish);
+    const anchors = items.map(({ placement }) => placement?.anchor ?? null);
+    // What was adjusted by hand was so on the wall, and not for another preset.
+    expect(anchors.slice(0, 4)).toEqual(['left', 'top', 'left', null]);
+    expect(anchors.slice(4, 8)).toEqual(['bottom-right', 'top', 'bottom-right', null]);
+    expect(items[1].outputName).toContain(preset.name);
+    await test.api.delete(`/api/presets/${presetId}`);
+  });
+
   it('are kept by their batch, without those that are gone', async () => {
     const batchId = await addBatch(test, photos);
     const deliveryIds = [await addDelivery(test, {}, null), await addDelivery(test, {}, null)];

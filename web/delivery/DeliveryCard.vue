@@ -47,11 +47,15 @@ function presetNameOf(id: number | null): string {
   return library.presetOf(id)?.name ?? 'any preset';
 }
 
+function markText(said: DeliveryRule, presetId: number | null): string {
+  return said.mark ? `with ${presetNameOf(presetId)}` : 'without a mark';
+}
+
 function phrasesOf({ rule: said, presetId, folder }: EarlierDelivery): readonly SentencePart[] {
   return [
     { phrase: 'type', before: '', text: typeText(said.file) },
     { phrase: 'size', before: ', ', text: sizeText(said) },
-    { phrase: 'preset', before: ', sRGB, with ', text: presetNameOf(presetId) },
+    { phrase: 'preset', before: ', sRGB, ', text: markText(said, presetId) },
     { phrase: 'name', before: ', named ', text: said.name_pattern },
     { phrase: 'folder', before: ', into ', text: folder ?? 'a folder of the batch’s name' },
     { phrase: 'existing', before: '; ', text: existingText(said.existing) },

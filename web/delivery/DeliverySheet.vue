@@ -67,6 +67,15 @@ function setFile(part: Partial<FileRule>): void {
   emit('rule', { file: { ...rule.value.file, ...part } });
 }
 
+const NO_MARK = 'none';
+function setPreset(value: string): void {
+  const mark = value !== NO_MARK;
+  emit('change', {
+    presetId: Number(value) || null,
+    rule: { ...rule.value, mark },
+  });
+}
+
 const valueOf = (event: Event): string => (event.target as HTMLInputElement).value;
 </script>
 
@@ -132,16 +141,18 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
       <select
         class="form-select"
         aria-label="Preset"
-        :value="delivery.presetId ?? ''"
-        @change="emit('change', { presetId: Number(valueOf($event)) || null })"
+        :value="rule.mark ? (delivery.presetId ?? '') : NO_MARK"
+        @change="setPreset(valueOf($event))"
       >
         <option value="">any preset</option>
+        <option :value="NO_MARK">without a mark</option>
         <option v-for="preset in library.presets" :key="preset.id" :value="preset.id">
           {{ preset.name }}
         </option>
       </select>
       <span class="quiet"
-        >what a batch gets that is dropped on this ticket; it can be changed on the wall</span
+        >what a batch gets that is dropped on this ticket, and what its photos get here where they
+        go out by another delivery as well</span
       >
     </template>
 

@@ -26,12 +26,16 @@ const examples = computed(() => {
   <li class="plan">
     <h2>{{ plan.name }}</h2>
     <p v-if="rule" class="rule">
-      {{ typeText(rule.file) }}, {{ sizeText(rule) }}, sRGB,
-      {{ metadataText(rule.metadata) }}, {{ existingText(rule.existing)
+      {{ typeText(rule.file) }}, {{ sizeText(rule) }}, sRGB, {{ metadataText(rule.metadata) }},
+      {{ existingText(rule.existing)
       }}<template v-if="!isOne">; about {{ bytesText(plan.estimatedBytes) }}</template
       >.
     </p>
     <dl>
+      <template v-if="!isOne">
+        <dt>mark</dt>
+        <dd>{{ plan.preset ?? 'none' }}</dd>
+      </template>
       <dt>into</dt>
       <dd :title="plan.folder">{{ plan.folder }}</dd>
       <dt>named</dt>

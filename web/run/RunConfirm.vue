@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { BButton } from 'bootstrap-vue-next/components/BButton';
 import type { RunPlanView, RunWish } from '#core/contract/http';
@@ -20,6 +20,11 @@ const router = useRouter();
 const plan = ref<RunPlanView | null>(null);
 const problem = ref<string | null>(null);
 const isStarting = ref(false);
+const markText = computed(() =>
+  plan.value?.deliveries[0]?.preset === null
+    ? 'Without a mark.'
+    : `With ${props.wish.presetName}, as the wall shows it.`,
+);
 
 watch(
   () => JSON.stringify([props.wish, props.isStillComingIn]),
@@ -61,7 +66,7 @@ async function start(): Promise<void> {
         <dt>together about</dt>
         <dd>{{ bytesText(plan.estimatedBytes) }}</dd>
       </div>
-      <p class="quiet">With {{ wish.presetName }}, as the wall shows it.</p>
+      <p class="quiet">{{ markText }}</p>
     </dl>
     <ul v-if="plan" class="deliveries list-unstyled m-0">
       <DeliveryPlan

@@ -45,7 +45,8 @@ export interface OutputJob {
 
 export interface RenderedOutput {
   readonly frame: Size;
-  readonly placement: Placement;
+  /** Null: it has no mark. */
+  readonly placement: Placement | null;
   /** Null where it was not measured, or nothing of the mark lies on the photo. */
   readonly readability: Readability | null;
   /** The year written for want of a capture date, that of the file; else null. */
@@ -117,13 +118,17 @@ async function renderOutput(
 ): Promise<Result<RenderedOutput>> {
   const output = job.outputs[delivery];
   const mark = marks[output.mark];
-  const dated = followsYear(mark.artwork) ? await photoYear(job.source, probed) : null;
+  const isMarked = output.deliveryRule.mark;
+  const writesYear = isMarked && followsYear(mark.artwork);
+  const dated = writesYear ? await photoYear(job.source, probed) : null;
   const year = dated?.year ?? new Date().getFullYear();
   const { rule, adjustment, deliveryRule, temporaryPath } = output;
   const subject = { frame, rule, adjustment, year };
   const isSmaller = frame.width < probed.size.width;
   const canvas = await sharpened(unsharpened, isSmaller ? deliveryRule.sharpen : 'none');
-  const marked = await markCanvas(canvas, subject, mark, job, rasteriser);
+  const marked = isMarked
+    ? await markCanvas(canvas, subject, mark, job, rasteriser)
+    : success({ placement: null, readability: null });
   if (!marked.ok) return marked;
   const written = await encoded(canvas, deliveryRule, probed);
   if (!written.ok) return written;
