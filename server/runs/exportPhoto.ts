@@ -145,14 +145,17 @@ async function rendered(
   return made.map((one) => (one.ok ? { ok: true, value: { ...one.value, isOther } } : one));
 }
 
-/** Pixels that are held for outputs of one photo: the source, or all outputs, where those are more. */
+/** Pixels that are held for outputs of one photo: the source, or one output of each size, where those are more. */
 export function photoPixels(run: RunRow, items: readonly RunItemRow[]): number {
   const [{ width, height }] = items;
-  const outputs = items.reduce((sum, item) => {
-    const frame = resizeFrame(item, deliveryOf(run, item).rule.resize);
-    return sum + frame.width * frame.height;
-  }, 0);
-  return Math.max(width * height, outputs);
+  const sizes = new Set(
+    items.map((item) => {
+      const frame = resizeFrame(item, deliveryOf(run, item).rule.resize);
+      return frame.width * frame.height;
+    }),
+  );
+  const held = [...sizes].reduce((sum, pixels) => sum + pixels, 0);
+  return Math.max(width * height, held);
 }
 
 /** A finished temporary file gets its name. */

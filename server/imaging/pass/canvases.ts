@@ -7,23 +7,47 @@ import type { ProbedPhoto } from '../photo/probe.ts';
 import { sharp } from '../sharp.ts';
 
 /**
- * The unmarked pixels of all outputs of a pass, in its order: the first decoded, each other made of
- * one that is larger.
+ * The unmarked pixels of the outputs of a pass: the first decoded, each other made of one that is larger
+ * when it is asked for. Asked for small to large, few are held at once, however many outputs there are:
+ * those that others are made of, and the one that is asked for.
  */
-export async function passCanvases(
-  path: string,
-  probed: ProbedPhoto,
-  { frame, isFlat, depth, outputs }: Pass,
-): Promise<Result<Canvas[]>> {
-  const resizes = frame.width !== probed.size.width || frame.height !== probed.size.height;
-  const wish = { frame: resizes ? frame : null, flatten: isFlat, depth };
-  const decoded = await decodeCanvas(path, probed, wish);
-  if (!decoded.ok) return decoded;
-  const canvases: Canvas[] = [decoded.value];
-  for (const output of outputs.slice(1)) {
-    canvases.push(await sized(canvases[output.from ?? 0], output.frame));
+export class PassCanvases {
+  private readonly held = new Map<number, Canvas>();
+
+  private constructor(
+    private readonly pass: Pass,
+    decoded: Canvas,
+  ) {
+    this.held.set(0, decoded);
   }
-  return success(canvases);
+
+  static async decoded(
+    path: string,
+    probed: ProbedPhoto,
+    pass: Pass,
+  ): Promise<Result<PassCanvases>> {
+    const { frame, isFlat, depth } = pass;
+    const resizes = frame.width !== probed.size.width || frame.height !== probed.size.height;
+    const wish = { frame: resizes ? frame : null, flatten: isFlat, depth };
+    const decoded = await decodeCanvas(path, probed, wish);
+    return decoded.ok ? success(new PassCanvases(pass, decoded.value)) : decoded;
+  }
+
+  /** Given away: nothing is made of it any more, so that it may be drawn on. @param at place in the pass */
+  async take(at: number): Promise<Canvas> {
+    const canvas = await this.at(at);
+    this.held.delete(at);
+    return canvas;
+  }
+
+  private async at(at: number): Promise<Canvas> {
+    const held = this.held.get(at);
+    if (held) return held;
+    const { frame, from } = this.pass.outputs[at];
+    const source = await this.at(from ?? 0);
+    this.held.set(from ?? 0, source);
+    return sized(source, frame);
+  }
 }
 
 /** A copy in another size, or in the same: a mark that is drawn on the one is not on the other. */

@@ -18,7 +18,7 @@ import { photoYear, probePhoto, type ProbedPhoto } from '../photo/probe.ts';
 import { followsYear } from '../raster/artwork.ts';
 import type { Rasteriser } from '../raster/rasteriser.ts';
 import { WRITERS } from '../writers/writers.ts';
-import { passCanvases } from './canvases.ts';
+import { PassCanvases } from './canvases.ts';
 import { markCanvas } from './markCanvas.ts';
 import { sharpened } from './sharpened.ts';
 
@@ -99,14 +99,14 @@ async function renderPass(
   outputs: Result<RenderedOutput>[],
 ): Promise<void> {
   const tooLarge = frameProblem(pass.frame);
-  const canvases: Result<Canvas[]> = tooLarge
+  const canvases = tooLarge
     ? failure(tooLarge)
-    : await passCanvases(photo.job.source, photo.probed, pass);
-  for (const output of pass.outputs.toReversed()) {
-    const canvas = canvases.ok ? success(canvases.value.pop() as Canvas) : canvases;
-    outputs[output.delivery] = canvas.ok
-      ? await renderOutput(output, canvas.value, photo, clock)
-      : canvas;
+    : await PassCanvases.decoded(photo.job.source, photo.probed, pass);
+  for (let at = pass.outputs.length - 1; at >= 0; at--) {
+    const output = pass.outputs[at];
+    outputs[output.delivery] = canvases.ok
+      ? await renderOutput(output, await canvases.value.take(at), photo, clock)
+      : canvases;
   }
 }
 
