@@ -46,7 +46,10 @@ describe('defaults', () => {
       colour: 'srgb',
       name_pattern: '{name}-web',
       existing: 'number',
-      metadata: { keep: 'all', location: 'drop' },
+      metadata: {
+        ...{ keep: 'all', location: 'drop', artist: null, copyright: null, usage: null },
+        rights_url: null,
+      },
       dates: 'photo',
       sharpen: 'none',
       dpi: null,

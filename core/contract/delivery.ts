@@ -15,7 +15,10 @@ export const RESIZE_RULES = [
 export const FILE_TYPES = ['jpeg', 'png', 'webp', 'avif', 'tiff'] as const;
 export const CHROMAS = ['4:4:4', '4:2:0'] as const;
 export const EXISTING_RULES = ['number', 'replace', 'skip'] as const;
-export const METADATA_KEEPS = ['all', 'none'] as const;
+export const METADATA_KEEPS = ['all', 'copyright', 'none'] as const;
+/** Letters of a name or line in the metadata, and of usage terms. */
+export const RIGHTS_LINE_MAX = 200;
+export const USAGE_MAX = 1_000;
 /** What becomes of the position a photo was taken at. */
 export const LOCATION_RULES = ['drop', 'keep'] as const;
 /** How strongly a photo that became smaller is sharpened. */
@@ -90,11 +93,23 @@ export const fileSchema = z.strictObject({
   }),
 });
 
+/** Written to EXIF, IPTC and XMP alike, whatever else is kept; null: what the photo says, where that is kept. */
+const rightsText = (most: number) => z.string().trim().min(1).max(most).nullable().default(null);
+
 export const metadataSchema = z.strictObject({
   keep: z.enum(METADATA_KEEPS).default('all'),
   location: z.enum(LOCATION_RULES).default('drop').meta({
     description: 'drop: no position is left in EXIF or XMP, whatever else is kept',
   }),
+  artist: rightsText(RIGHTS_LINE_MAX),
+  copyright: rightsText(RIGHTS_LINE_MAX),
+  usage: rightsText(USAGE_MAX),
+  rights_url: z
+    .url({ protocol: /^https?$/ })
+    .max(USAGE_MAX)
+    .nullable()
+    .default(null)
+    .meta({ description: 'address of a page with the usage terms (XMP xmpRights:WebStatement)' }),
 });
 
 const patternSchema = z

@@ -15,11 +15,11 @@ import {
   LEAST_MAX_BYTES,
   type DeliveryRule,
   type FileRule,
-  type MetadataRule,
 } from '#core/contract/delivery';
-import { datesText, existingText, metadataText, TYPE_NAMES } from './deliveryText.ts';
+import { datesText, existingText, TYPE_NAMES } from './deliveryText.ts';
 import { useLibrary } from '../app/library.ts';
 import FolderPicker from '../settings/FolderPicker.vue';
+import MetadataPhrase from './MetadataPhrase.vue';
 import NamePhrase from './NamePhrase.vue';
 import SizePhrase from './SizePhrase.vue';
 import NumberField from '../ui/NumberField.vue';
@@ -36,16 +36,6 @@ const emit = defineEmits<{
 
 const TYPES = FILE_TYPES.map((value) => ({ value, label: TYPE_NAMES[value] }));
 const EXISTING = EXISTING_RULES.map((value) => ({ value, label: existingText(value) }));
-/** What is kept, in one choice: without metadata there is no place either. */
-const METADATA_RULES: Readonly<Record<string, MetadataRule>> = {
-  dropped: { keep: 'all', location: 'drop' },
-  all: { keep: 'all', location: 'keep' },
-  none: { keep: 'none', location: 'drop' },
-};
-const METADATA = Object.entries(METADATA_RULES).map(([value, rule]) => ({
-  value,
-  label: metadataText(rule),
-}));
 const DATES = DATE_RULES.map((value) => ({ value, label: datesText(value) }));
 
 const BYTES_PER_KB = 1_000;
@@ -55,10 +45,6 @@ const MOST_MAX_KB = 100_000;
 const library = useLibrary();
 const isPicking = ref(false);
 const rule = computed(() => props.delivery.rule);
-const metadata = computed(() => {
-  const { keep, location } = rule.value.metadata;
-  return keep === 'none' ? 'none' : location === 'keep' ? 'all' : 'dropped';
-});
 const hasQuality = computed(() => !['png', 'tiff'].includes(rule.value.file.type));
 const hasLimit = computed(() => ['jpeg', 'webp'].includes(rule.value.file.type));
 const hasChroma = computed(() => ['jpeg', 'avif'].includes(rule.value.file.type));
@@ -192,14 +178,11 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
       />
     </template>
 
-    <template v-else-if="phrase === 'metadata'">
-      <PickOne
-        label="Metadata"
-        :options="METADATA"
-        :model-value="metadata"
-        @update:model-value="emit('rule', { metadata: METADATA_RULES[$event] })"
-      />
-    </template>
+    <MetadataPhrase
+      v-else-if="phrase === 'metadata'"
+      :model-value="rule.metadata"
+      @update:model-value="emit('rule', { metadata: $event })"
+    />
 
     <template v-else>
       <PickOne

@@ -67,8 +67,18 @@ export function existingText(existing: DeliveryRule['existing']): string {
   }
 }
 
-export function metadataText({ keep, location }: MetadataRule): string {
+export function metadataText(rule: MetadataRule): string {
+  return [keptText(rule), rightsText(rule)].filter(Boolean).join(', ');
+}
+
+function rightsText({ artist, copyright, usage, rights_url }: MetadataRule): string {
+  if (artist === null && copyright === null && usage === null && rights_url === null) return '';
+  return `signed ${copyright ?? artist ?? 'with usage terms'}`;
+}
+
+export function keptText({ keep, location }: Pick<MetadataRule, 'keep' | 'location'>): string {
   if (keep === 'none') return 'without metadata';
+  if (keep === 'copyright') return 'with its copyright only';
   return location === 'keep'
     ? 'with all its metadata and the place it was taken'
     : 'with its metadata, but not the place it was taken';

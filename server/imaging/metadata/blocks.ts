@@ -3,7 +3,11 @@ import type { Size } from '#core/placement/geometry';
 import { sharp } from '../sharp.ts';
 import { exifForOutput } from './exifBlock.ts';
 import { iptcOnly } from './imageResources.ts';
+import { withExifRights } from './exifRights.ts';
+import { withIptcRights } from './iptcRights.ts';
+import { mergedRights, rightsOfRule, saysAnything, type Rights } from './rights.ts';
 import { xmpForOutput } from './xmpPacket.ts';
+import { withXmpRights } from './xmpRights.ts';
 
 /** Metadata as it goes into an output, independent of the file type. */
 export interface MetadataBlocks {
@@ -30,13 +34,33 @@ export interface SourceMetadata {
  */
 export async function outputBlocks(
   source: SourceMetadata,
-  { keep, location }: MetadataRule,
+  rule: MetadataRule,
   frame: Size,
   /** Resolution tag; null: the source's. */
   dpi: number | null = null,
+  /** What the source says of its rights, for a rule that keeps only those. */
+  own: Rights | null = null,
+): Promise<MetadataBlocks> {
+  const kept = await keptBlocks(source, rule, frame, dpi);
+  const given = rightsOfRule(rule);
+  const rights = own === null ? given : mergedRights(given, own);
+  if (!saysAnything(rights)) return kept;
+  return {
+    ...kept,
+    exif: withExifRights(kept.exif, rights),
+    xmp: withXmpRights(kept.xmp, rights),
+    iptc: withIptcRights(kept.iptc, rights),
+  };
+}
+
+async function keptBlocks(
+  source: SourceMetadata,
+  { keep, location }: MetadataRule,
+  frame: Size,
+  dpi: number | null,
 ): Promise<MetadataBlocks> {
   const icc = await srgbProfile();
-  if (keep === 'none') return { exif: null, xmp: null, iptc: null, icc, densityPpi: dpi };
+  if (keep !== 'all') return { exif: null, xmp: null, iptc: null, icc, densityPpi: dpi };
   const hasPosition = location === 'keep';
   return {
     exif: source.exif ? exifForOutput(source.exif, { ...frame, hasPosition, dpi }) : null,

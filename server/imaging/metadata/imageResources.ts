@@ -25,6 +25,25 @@ export function iptcOnly(source: Uint8Array): Uint8Array | null {
   return null;
 }
 
+/** The records within a block that holds the caption alone. */
+export function captionRecords(block: Uint8Array): Buffer {
+  const bytes = Buffer.from(block.buffer, block.byteOffset, block.byteLength);
+  const at = HEADER.length;
+  const sizeAt = at + 6 + even(1 + bytes[at + 6]);
+  return bytes.subarray(sizeAt + 4, sizeAt + 4 + bytes.readUInt32BE(sizeAt));
+}
+
+/** A block that holds these records as its caption, and nothing else. */
+export function captionBlock(records: Buffer): Uint8Array {
+  const head = Buffer.alloc(12);
+  head.write(SIGNATURE, 0, 'latin1');
+  head.writeUInt16BE(RESOURCE_IPTC, 4);
+  // Its name, of no letters, padded to an even length.
+  head.writeUInt32BE(records.length, 8);
+  const padding = Buffer.alloc(records.length % 2);
+  return Buffer.concat([Buffer.from(HEADER, 'latin1'), head, records, padding]);
+}
+
 function even(length: number): number {
   return length + (length % 2);
 }

@@ -14,9 +14,11 @@ import type { MarkSource } from '../compose.ts';
 import { frameProblem } from '../frameProblem.ts';
 import type { Proxy } from '../judgePhoto.ts';
 import { outputBlocks } from '../metadata/blocks.ts';
+import { rightsOfPhoto } from '../metadata/rights.ts';
 import { photoYear, probePhoto, type ProbedPhoto } from '../photo/probe.ts';
 import { followsYear } from '../raster/artwork.ts';
 import type { Rasteriser } from '../raster/rasteriser.ts';
+import type { WrittenFile } from '../writers/writer.ts';
 import { WRITERS } from '../writers/writers.ts';
 import { PassCanvases } from './canvases.ts';
 import { markCanvas } from './markCanvas.ts';
@@ -130,7 +132,7 @@ async function renderOutput(
     ? await markCanvas(canvas, subject, mark, job, rasteriser)
     : success({ placement: null, readability: null });
   if (!marked.ok) return marked;
-  const written = await encoded(canvas, deliveryRule, probed);
+  const written = await encoded(canvas, deliveryRule, probed, job.source);
   if (!written.ok) return written;
   const { parts, note } = written.value;
   try {
@@ -148,11 +150,17 @@ async function renderOutput(
   });
 }
 
-async function encoded(canvas: Canvas, rule: DeliveryRule, probed: ProbedPhoto) {
+async function encoded(
+  canvas: Canvas,
+  rule: DeliveryRule,
+  probed: ProbedPhoto,
+  source: string,
+): Promise<Result<WrittenFile>> {
   const { file, metadata, dpi } = rule;
   const { width, height } = canvas;
   try {
-    const blocks = await outputBlocks(probed.metadata, metadata, canvas, dpi);
+    const own = metadata.keep === 'copyright' ? await rightsOfPhoto(source) : null;
+    const blocks = await outputBlocks(probed.metadata, metadata, canvas, dpi, own);
     return success(await WRITERS[file.type](canvas, file, blocks));
   } catch (error) {
     const type = file.type.toUpperCase();
