@@ -111,7 +111,14 @@ function toggle(id: number): void {
   color: var(--lc-ink);
 }
 
+/* Where it is narrow, what a delivery is called is told before what it makes. */
+.choice .name {
+  flex: none;
+  max-width: 78%;
+}
+
 .choice .quiet {
   font-size: 0.8125rem;
+  min-width: 0;
 }
 </style>
