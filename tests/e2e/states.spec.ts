@@ -95,7 +95,7 @@ test('a batch: its menus, filters, sheets, surrounds and confirmation', async ({
     sheet(/not be clear/),
   );
   await opened(page, button(page, 'no repeat'), sheet('Repeat'));
-  await opened(page, page.getByRole('button', { name: /^Change / }), sheet(/^Delivery/));
+  await opened(page, page.getByRole('button', { name: 'Change Web gallery' }), sheet(/^Delivery/));
   await page.getByRole('button', { name: /cropped free/ }).click();
   await expectAccessible(page);
   await page.getByRole('button', { name: /cropped free/ }).click();

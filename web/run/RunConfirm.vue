@@ -57,17 +57,19 @@ async function start(): Promise<void> {
 
 <template>
   <section class="confirm" aria-label="Confirm the export" @keydown.esc="emit('close')">
-    <dl v-if="plan" class="facts number">
-      <div>
-        <dt>files</dt>
-        <dd>{{ plan.files }}</dd>
-      </div>
-      <div>
-        <dt>together about</dt>
-        <dd>{{ bytesText(plan.estimatedBytes) }}</dd>
-      </div>
+    <div v-if="plan" class="sum">
+      <dl class="facts number">
+        <div>
+          <dt>files</dt>
+          <dd>{{ plan.files }}</dd>
+        </div>
+        <div>
+          <dt>together about</dt>
+          <dd>{{ bytesText(plan.estimatedBytes) }}</dd>
+        </div>
+      </dl>
       <p class="quiet">{{ markText }}</p>
-    </dl>
+    </div>
     <ul v-if="plan" class="deliveries list-unstyled m-0">
       <DeliveryPlan
         v-for="delivery in plan.deliveries"
@@ -106,7 +108,9 @@ async function start(): Promise<void> {
   display: grid;
   gap: 14px 40px;
   grid-template-columns: minmax(200px, 0.7fr) minmax(360px, 1.8fr) auto;
+  max-height: 62vh;
   min-height: 204px;
+  overflow-y: auto;
   padding: 18px 24px 20px;
 }
 
@@ -118,8 +122,10 @@ async function start(): Promise<void> {
   margin: 0;
 }
 
-.facts p {
-  grid-column: 1 / -1;
+.sum {
+  align-content: start;
+  display: grid;
+  gap: 8px;
 }
 
 .facts dd {
@@ -139,8 +145,6 @@ dt {
   display: grid;
   gap: 12px;
   grid-auto-rows: min-content;
-  max-height: 34vh;
-  overflow-y: auto;
 }
 
 .notes {

@@ -163,6 +163,7 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
 
 @media (max-width: 900px) {
   .tray {
+    grid-auto-rows: max-content;
     grid-template-columns: repeat(2, minmax(0, 1fr));
     height: auto;
     max-height: 46vh;
@@ -172,6 +173,11 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
   .part {
     border-bottom: 1px solid var(--lc-hairline);
     min-height: 120px;
+  }
+
+  .paths {
+    flex: none;
+    overflow: visible;
   }
 }
 
