@@ -22,6 +22,7 @@ test.describe('by touch on a phone', () => {
 
   test('from nothing to exported photos', async ({ app, page }) => {
     await page.goto(app.address);
+    await expect(page.getByRole('button', { name: /a logo file/ })).toBeVisible();
     await expectAccessible(page);
     await chooseByTap(page, /a logo file/, join(DEMO, 'marks', 'crest-logo.svg'));
     await chooseByTap(page, 'Choose photos', PHOTOS);
