@@ -21,9 +21,20 @@ export function openDatabase(path: string, dataFolder: string): Db {
   migrate(db, readMigrations());
   db.pragma('foreign_keys = ON');
   storeBelowData(db, dataFolder);
-  // What was made anew lies in the log as well, which may be all there is room for on a full disk.
-  db.pragma('wal_checkpoint(TRUNCATE)');
+  emptyLog(db);
   return db;
+}
+
+/**
+ * What was made anew lies in the log as well, and a small disk has room for one of them. On a full one
+ * it stays: everything can be read all the same.
+ */
+function emptyLog(db: Db): void {
+  try {
+    db.pragma('wal_checkpoint(TRUNCATE)');
+  } catch (error) {
+    if (!String((error as { code?: unknown }).code).startsWith('SQLITE_')) throw error;
+  }
 }
 
 interface Migration {
@@ -55,11 +66,17 @@ function migrate(db: Db, migrations: readonly Migration[]): void {
   }
   for (const migration of migrations.slice(version)) {
     db.transaction(() => {
+      const before = withoutTheirs(db);
       db.exec(migration.sql);
-      const [broken] = db.pragma('foreign_key_check') as { table: string }[];
-      if (broken)
-        throw new Error(`${migration.name} leaves rows of ${broken.table} without theirs.`);
+      if (withoutTheirs(db) > before) {
+        throw new Error(`${migration.name} leaves rows without those they refer to.`);
+      }
       db.pragma(`user_version = ${migration.number}`);
     })();
   }
+}
+
+/** How many rows refer to one that is not there. Only what a migration adds to them is its own. */
+function withoutTheirs(db: Db): number {
+  return (db.pragma('foreign_key_check') as unknown[]).length;
 }

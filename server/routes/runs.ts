@@ -49,7 +49,7 @@ export function runRoutes(parts: RouteParts): Router {
       const id = queue.begin(stillThere(planned));
       if (wish.presetId) tables.presets.noteUse(wish.presetId);
       const batch = tables.batches.get(planned.run.batchId ?? 0);
-      if (batch) tables.batches.update(batch, { deliveryIds: wish.deliveryIds });
+      if (batch) tables.batches.update(batch, { deliveryIds: [...new Set(wish.deliveryIds)] });
       return queue.view(runOf(id));
     });
   });

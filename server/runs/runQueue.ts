@@ -224,13 +224,13 @@ export class RunQueue {
     const { tables } = this.parts;
     tables.together(() => photo.items.forEach(({ id }) => tables.items.takeUp(id)));
     const aborting = new AbortController();
-    const done = this.work(photo, aborting.signal).then(async () => {
-      this.inWork.delete(work);
-      this.pump();
-      if (this.isClosed) return;
-      await this.finishIfDone(photo.run.id);
-      this.tell(photo.run.id);
-    });
+    const done = this.work(photo, aborting.signal)
+      .finally(() => {
+        this.inWork.delete(work);
+        this.pump();
+      })
+      .then(() => this.finishIfDone(photo.run.id))
+      .then(() => this.tell(photo.run.id));
     const work: PhotoInWork = { ...photo, aborting, done };
     this.inWork.add(work);
   }
@@ -238,7 +238,6 @@ export class RunQueue {
   /** Never rejects: whatever happens to an item is noted, as soon as it can be. */
   private async work({ run, items }: PhotoToDo, signal: AbortSignal): Promise<void> {
     const open = new Set(items);
-    const works = items.map((item): ItemInWork => ({ item, temporary: temporaryPath(run, item) }));
     const end = async (item: RunItemRow, how: ItemEnd): Promise<void> => {
       // An item that this server was closed under is taken up by the next.
       if (this.isClosed) return;
@@ -249,6 +248,10 @@ export class RunQueue {
       if (open.size > 0) this.tell(run.id);
     };
     try {
+      const works = items.map((item): ItemInWork => ({
+        item,
+        temporary: temporaryPath(run, item),
+      }));
       await exportPhoto(run, works, this.namesOf(run), signal, this.parts, end);
     } catch (error) {
       const reason = `Something went wrong (${(error as Error).message}).`;
@@ -287,6 +290,7 @@ export class RunQueue {
 
   private async finishIfDone(runId: number): Promise<void> {
     const { tables, log } = this.parts;
+    if (this.isClosed) return;
     try {
       const { total, written, skipped, failed, cancelled } = tables.runs.counts(runId);
       const run = tables.runs.get(runId);

@@ -1,4 +1,4 @@
-import { onBeforeUnmount, onMounted, ref } from 'vue';
+import { computed, onBeforeUnmount, onMounted, ref } from 'vue';
 import { sentenceOf } from '../api/client.ts';
 import { useLibrary } from '../app/library.ts';
 import { useDraft } from '../preset/draft.ts';
@@ -16,7 +16,12 @@ export function useOpenBatch(batchId: () => number) {
   const sync = useAdjustmentSync();
   const problem = ref<string | null>(null);
   const isLoading = ref(true);
-  const deliveryIds = ref<readonly number[]>([]);
+  const chosen = ref<readonly number[]>([]);
+  /** Without those that were deleted since, here or in another window. */
+  const deliveryIds = computed({
+    get: () => chosen.value.filter((id) => library.deliveryOf(id)),
+    set: (ids) => (chosen.value = ids),
+  });
   let isLeft = false;
 
   async function load(): Promise<void> {

@@ -6,5 +6,9 @@ import { servePool } from './servePool.ts';
 
 /** Behind the server and the browser, so that a hand on the page is not held up by what is drawn. */
 const NICENESS = 5;
-setPriority(NICENESS);
+try {
+  setPriority(NICENESS);
+} catch {
+  // Where a system does not let it, everything goes on as it is, only less smoothly.
+}
 servePool(imagingTasks);
