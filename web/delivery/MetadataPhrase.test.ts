@@ -33,6 +33,17 @@ describe('what files say', () => {
     expect(second.copyright).toBeNull();
   });
 
+  it('says what is no address, and sends nothing of it', async () => {
+    const phrase = shown({ artist: 'Ines Marlow' });
+    const address = phrase.findAll('input')[3];
+    await address.setValue('quillon bay');
+    expect(phrase.emitted('update:modelValue')).toBeUndefined();
+    expect(phrase.get('[role=alert]').text()).toContain('https://');
+    await address.setValue('https://quillon-bay.example/terms');
+    expect(phrase.find('[role=alert]').exists()).toBe(false);
+    expect(phrase.emitted('update:modelValue')).toHaveLength(1);
+  });
+
   it('is signed as in Settings, where those say something', async () => {
     expect(shown().find('button.btn').exists()).toBe(false);
     const library = useLibrary();

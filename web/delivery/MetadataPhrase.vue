@@ -1,6 +1,11 @@
 <script setup lang="ts">
-import { computed } from 'vue';
-import { RIGHTS_LINE_MAX, USAGE_MAX, type MetadataRule } from '#core/contract/delivery';
+import { computed, ref } from 'vue';
+import {
+  metadataSchema,
+  RIGHTS_LINE_MAX,
+  USAGE_MAX,
+  type MetadataRule,
+} from '#core/contract/delivery';
 import { useLibrary } from '../app/library.ts';
 import PickOne from '../ui/PickOne.vue';
 import { keptText } from './deliveryText.ts';
@@ -43,8 +48,14 @@ function set(part: Partial<MetadataRule>): void {
   metadata.value = { ...metadata.value, ...part };
 }
 
+/** What was typed and cannot be taken: the server would refuse all of the delivery for it. */
+const refused = ref<(typeof FIELDS)[number]['key'] | null>(null);
+
 function typed(key: (typeof FIELDS)[number]['key'], event: Event): void {
-  set({ [key]: (event.target as HTMLInputElement).value.trim() || null });
+  const value = (event.target as HTMLInputElement).value.trim() || null;
+  const isTaken = metadataSchema.shape[key].safeParse(value).success;
+  refused.value = isTaken ? null : key;
+  if (isTaken) set({ [key]: value });
 }
 </script>
 
@@ -67,8 +78,12 @@ function typed(key: (typeof FIELDS)[number]['key'], event: Event): void {
         :value="metadata[key] ?? ''"
         :maxlength="most"
         :placeholder="hint"
+        :aria-invalid="refused === key"
         @change="typed(key, $event)"
       />
+      <span v-if="refused === key" class="problem" role="alert">
+        An address begins with https:// or http://
+      </span>
     </label>
   </div>
 </template>
@@ -88,5 +103,9 @@ label {
 
 label span {
   font-size: 0.8125rem;
+}
+
+.problem {
+  color: var(--lc-lost-deep);
 }
 </style>

@@ -11,6 +11,7 @@ import { captionBlock, captionRecords } from './imageResources.ts';
 import { withIptcRights } from './iptcRights.ts';
 import { withJpegMetadata } from './jpegSegments.ts';
 import { rightsOfPhoto, type Rights } from './rights.ts';
+import { withTiffExif } from './tiffDirectory.ts';
 import { withXmpRights } from './xmpRights.ts';
 
 const RIGHTS: Rights = {
@@ -42,6 +43,8 @@ async function written(
   return path;
 }
 
+const rightsOf = async (path: string) => rightsOfPhoto(path, await sharp(path).metadata());
+
 const GIVEN = {
   artist: RIGHTS.artist,
   copyright: RIGHTS.copyright,
@@ -65,7 +68,7 @@ describe('rights that are given', () => {
     'are in EXIF, IPTC and XMP alike (keep %s)',
     async (keep) => {
       const path = await written(`given ${keep}`, {}, { keep, ...GIVEN });
-      expect(await rightsOfPhoto(path)).toEqual(RIGHTS);
+      expect(await rightsOf(path)).toEqual(RIGHTS);
       const utf8 = (text?: string) => Buffer.from(text ?? '', 'latin1').toString('utf8');
       const xml = (text?: string) => text?.replace(/&amp;/g, '&').replace(/&lt;/g, '<');
       const { exif, iptc, xmp } = await said(path);
@@ -90,7 +93,7 @@ describe('rights that are given', () => {
         '</rdf:Description></rdf:RDF></x:xmpmeta>',
     );
     const path = await written('instead', { exif, xmp }, { keep: 'all', ...GIVEN });
-    expect(await rightsOfPhoto(path)).toEqual(RIGHTS);
+    expect(await rightsOf(path)).toEqual(RIGHTS);
     const found = await exifr.parse(path, { mergeOutput: false, xmp: { parse: true }, ifd0: {} });
     expect(found.ifd0.Make).toBe('Halden Optics');
     expect(found.xmp.Rating).toBe(4);
@@ -108,9 +111,37 @@ describe('rights that are given', () => {
     const own = { artist: 'Ines Marlow', copyright: null, usage: null, rightsUrl: null };
     const rule = { keep: 'copyright', copyright: '© 2026' };
     const path = await written('only', { exif }, rule, own);
-    expect(await rightsOfPhoto(path)).toMatchObject({ artist: 'Ines Marlow', copyright: '© 2026' });
+    expect(await rightsOf(path)).toMatchObject({ artist: 'Ines Marlow', copyright: '© 2026' });
     const found = await exifr.parse(path, { mergeOutput: false, ifd0: {} });
     expect(found.ifd0).not.toHaveProperty('Make');
+  });
+
+  it.each(['jpeg', 'webp', 'png', 'avif'] as const)('are read out of %s', async (type) => {
+    const path = join(folder, `read.${type}`);
+    const tags = { IFD0: { Artist: 'Ines Marlow', Copyright: '2026 Quillon Bay' } };
+    await sharp(await plain())
+      .withExif(tags)
+      .toFormat(type)
+      .toFile(path);
+    expect(await rightsOf(path)).toMatchObject({
+      ...{ artist: 'Ines Marlow', copyright: '2026 Quillon Bay' },
+    });
+  });
+
+  it('are read out of TIFF, which has them outside of a block', async () => {
+    const path = join(folder, 'read.tif');
+    const block = withExifRights(null, RIGHTS) ?? new Uint8Array();
+    writeFileSync(
+      path,
+      withTiffExif(
+        await sharp(await plain())
+          .tiff()
+          .toBuffer(),
+        block,
+      ),
+    );
+    const { artist, copyright } = RIGHTS;
+    expect(await rightsOf(path)).toMatchObject({ artist, copyright });
   });
 
   it('are nothing where nothing is given', async () => {

@@ -1,5 +1,9 @@
 import exifr from 'exifr';
 import type { MetadataRule } from '#core/contract/delivery';
+import type { SourceMetadata } from './blocks.ts';
+import { withoutPreamble } from './exifBlock.ts';
+import { iptcOnly } from './imageResources.ts';
+import { withJpegMetadata } from './jpegSegments.ts';
 
 /** Who made a photo and what may be done with it; null: nothing is said. */
 export interface Rights {
@@ -32,10 +36,15 @@ export function mergedRights(first: Rights, second: Rights): Rights {
 
 const NOTHING: Rights = { artist: null, copyright: null, usage: null, rightsUrl: null };
 
-/** What a photo says itself: XMP before IPTC before EXIF, as they are kept up to date by most programs. */
-export async function rightsOfPhoto(path: string): Promise<Rights> {
+/**
+ * What a photo says itself: XMP before IPTC before EXIF, as they are kept up to date by most programs.
+ *
+ * @param path is only read where the file type keeps its notes outside of blocks (TIFF)
+ */
+export async function rightsOfPhoto(path: string, source: SourceMetadata): Promise<Rights> {
   try {
-    const found = await exifr.parse(path, {
+    const hasBlocks = Boolean(source.exif ?? source.xmp ?? source.iptc);
+    const found = await exifr.parse(hasBlocks ? jpegOf(source) : path, {
       ...{ mergeOutput: false, reviveValues: false, xmp: { parse: true }, iptc: true },
       ...{ ifd0: { pick: ['Artist', 'Copyright'] }, exif: false, gps: false, ifd1: false },
     });
@@ -52,6 +61,20 @@ export async function rightsOfPhoto(path: string): Promise<Rights> {
     return NOTHING;
   }
 }
+
+/** The reader takes files, not blocks, and not of every type: a JPEG of nothing but them. */
+function jpegOf({ exif, xmp, iptc }: SourceMetadata): Buffer {
+  const blocks = {
+    exif: exif ? withoutPreamble(exif) : null,
+    xmp: xmp?.toString('utf8') ?? null,
+    iptc: iptc ? iptcOnly(iptc) : null,
+    icc: null,
+    densityPpi: null,
+  };
+  return Buffer.concat(withJpegMetadata(Buffer.from(NO_PICTURE), blocks));
+}
+
+const NO_PICTURE = [0xff, 0xd8, 0xff, 0xd9];
 
 type Said = Readonly<Record<string, unknown>>;
 

@@ -159,7 +159,7 @@ async function encoded(
   const { file, metadata, dpi } = rule;
   const { width, height } = canvas;
   try {
-    const own = metadata.keep === 'copyright' ? await rightsOfPhoto(source) : null;
+    const own = metadata.keep === 'copyright' ? await rightsOfPhoto(source, probed.metadata) : null;
     const blocks = await outputBlocks(probed.metadata, metadata, canvas, dpi, own);
     return success(await WRITERS[file.type](canvas, file, blocks));
   } catch (error) {
