@@ -87,11 +87,21 @@ export function ensureNodeBuilt() {
 
 /** Debian's chromium for the browser tests, unless there is one. */
 export function ensureChromium() {
-  if (existsSync('/usr/bin/chromium')) return;
-  say('Installing chromium for the browser tests.');
+  ensurePackage('chromium', '/usr/bin/chromium', 'the browser tests');
+}
+
+/** The tools for JPEGs that stay untouched but for their mark, unless they are there. */
+export function ensureJpegTools() {
+  ensurePackage('libjpeg-turbo-progs', '/usr/bin/jpegtran', 'tests of untouched JPEGs');
+}
+
+/** A package of Debian's. @param path what it brings */
+function ensurePackage(name, path, purpose) {
+  if (existsSync(path)) return;
+  say(`Installing ${name} for ${purpose}.`);
   const asRoot = process.getuid?.() === 0 ? [] : ['sudo'];
   const env = { DEBIAN_FRONTEND: 'noninteractive' };
-  for (const words of [['update'], ['install', '-y', '--no-install-recommends', 'chromium']]) {
+  for (const words of [['update'], ['install', '-y', '--no-install-recommends', name]]) {
     const [command, ...rest] = [...asRoot, 'apt-get', '-qq', ...words];
     run(command, rest, env);
   }

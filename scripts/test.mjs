@@ -1,9 +1,18 @@
-import { bin, ensureBuilt, ensureChromium, ensureInstalled, run, say } from './house.mjs';
+import {
+  bin,
+  ensureBuilt,
+  ensureChromium,
+  ensureInstalled,
+  ensureJpegTools,
+  run,
+  say,
+} from './house.mjs';
 
 /** `npm test`: everything that must hold, on a fresh machine too. */
 
 ensureInstalled();
 ensureChromium();
+ensureJpegTools();
 step('Lint', 'npm', ['run', '--silent', 'lint']);
 step('Types', 'npm', ['run', '--silent', 'types']);
 step('Unit tests', bin('vitest'), ['run', '--project', 'unit', '--project', 'page']);

@@ -11,7 +11,7 @@ import type { MarkSource } from '#server/imaging/compose';
 import { MAX_PHOTO_PIXELS, photosAtOnce } from '#server/imaging/limits';
 import { cameraFacts, probePhoto } from '#server/imaging/photo/probe';
 import { Imaging } from '#server/imaging/pool/imaging';
-import type { RenderedOutput } from '#server/imaging/pass/renderPhoto';
+import type { RenderedOutput } from '#server/imaging/pass/renderJob';
 import { placeOutput, RunKnowledge } from '#server/runs/placeOutput';
 import { temporaryName, TEMPORARY_PREFIX, TEMPORARY_SUFFIX } from '#server/storage/atomicWrite';
 import { storageSentence } from '#server/storage/storageErrors';

@@ -42,7 +42,10 @@ describe('defaults', () => {
       ...delivery,
       mark: true,
       resize: { rule: 'long-side', px: 1080, px2: null, enlarge: false },
-      file: { type: 'jpeg', quality: 88, chroma: '4:4:4', max_bytes: null },
+      file: {
+        ...{ type: 'jpeg', quality: 88, chroma: '4:4:4', max_bytes: null },
+        ...{ progressive: false, compression: 'lzw' },
+      },
       colour: 'srgb',
       name_pattern: '{name}-web',
       existing: 'number',
@@ -97,7 +100,7 @@ describe('sentences', () => {
     ],
     [{ name_pattern: 'a/b' }, 'without a path separator'],
     [{ file: { quality: 0 } }, 'file.quality: expected a number at least 1, found 0.'],
-    [{ file: { quality: 88.5 } }, 'file.quality: expected a whole number, found 88.5.'],
+    [{ file: { quality: 88.5 } }, 'file.quality: expected a whole number or "untouched", found 88.5.'],
     [{ resize: { px: 12.5 } }, 'resize.px: expected a whole number of pixels, found 12.5.'],
     [
       { resize: { rule: 'megapixels', px: 400 } },
@@ -108,7 +111,16 @@ describe('sentences', () => {
       { metadata: { loction: 'drop' } },
       'metadata: unknown key "loction". Did you mean "location"?',
     ],
-    [{ colour: 'photo' }, 'colour: expected "srgb", found "photo".'],
+    [{ colour: 'p3' }, 'colour: expected one of srgb, photo, found "p3".'],
+    [{ file: { quality: 'untouched' } }, 'resize: expected null, since the quality is "untouched"'],
+    [
+      { resize: null, file: { quality: 'untouched', type: 'png' } },
+      'file.type: expected jpeg, since the quality is "untouched", found "png".',
+    ],
+    [
+      { resize: null, file: { quality: 'untouched', max_bytes: 90_000 } },
+      'file.max_bytes: expected null, since the quality is "untouched", found 90000.',
+    ],
   ])('delivery %j', (part, sentence) => {
     expect(deliveryReason(part)).toContain(sentence);
   });

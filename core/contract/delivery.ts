@@ -14,6 +14,8 @@ export const RESIZE_RULES = [
 ] as const;
 export const FILE_TYPES = ['jpeg', 'png', 'webp', 'avif', 'tiff'] as const;
 export const CHROMAS = ['4:4:4', '4:2:0'] as const;
+/** What the numbers of an output mean: sRGB, or what they do in the photo. */
+export const OUTPUT_COLOURS = ['srgb', 'photo'] as const;
 export const EXISTING_RULES = ['number', 'replace', 'skip'] as const;
 export const METADATA_KEEPS = ['all', 'copyright', 'none'] as const;
 /** Letters of a name or line in the metadata, and of usage terms. */
@@ -83,15 +85,40 @@ export const resizeSchema = z
     }
   });
 
-export const fileSchema = z.strictObject({
-  type: z.enum(FILE_TYPES).default('jpeg'),
-  quality: z.number().int().min(1).max(100).default(88),
-  chroma: z.enum(CHROMAS).default('4:4:4'),
-  max_bytes: z.number().int().min(LEAST_MAX_BYTES).nullable().default(null).meta({
-    description:
-      'jpeg and webp: instead of quality, the best quality of 30 to 95 whose file is not larger; where none is, the smallest',
-  }),
-});
+/** Encoders of TIFF lose nothing; they differ in size and in who reads them. */
+export const TIFF_COMPRESSIONS = ['lzw', 'deflate', 'none'] as const;
+/** In place of a quality: only the blocks that the mark covers are encoded again. */
+export const UNTOUCHED = 'untouched';
+
+export const fileSchema = z
+  .strictObject({
+    type: z.enum(FILE_TYPES).default('jpeg'),
+    quality: z
+      .union([z.number().int().min(1).max(100), z.literal(UNTOUCHED)])
+      .default(88)
+      .meta({
+        description:
+          'untouched: of a JPEG that keeps its size, only the blocks that the mark covers are encoded again, with its own tables; its colours, chroma and stored orientation stay as they are',
+      }),
+    chroma: z.enum(CHROMAS).default('4:4:4'),
+    max_bytes: z.number().int().min(LEAST_MAX_BYTES).nullable().default(null).meta({
+      description:
+        'jpeg and webp: instead of quality, the best quality of 30 to 95 whose file is not larger; where none is, the smallest',
+    }),
+    progressive: z.boolean().default(false).meta({
+      description:
+        'jpeg: shown whole from the first bytes on, and a little smaller; slower to write',
+    }),
+    compression: z.enum(TIFF_COMPRESSIONS).default('lzw').meta({ description: 'tiff' }),
+  })
+  .check((context) => {
+    const { type, quality, max_bytes: maxBytes } = context.value;
+    if (quality !== UNTOUCHED) return;
+    const say = (message: string, input: unknown, key: string) =>
+      context.issues.push({ code: 'custom', message, input, path: [key] });
+    if (type !== 'jpeg') say(`jpeg, since the quality is "${UNTOUCHED}"`, type, 'type');
+    if (maxBytes !== null) say(`null, since the quality is "${UNTOUCHED}"`, maxBytes, 'max_bytes');
+  });
 
 /** Written to EXIF, IPTC and XMP alike, whatever else is kept; null: what the photo says, where that is kept. */
 const rightsText = (most: number) => z.string().trim().min(1).max(most).nullable().default(null);
@@ -122,11 +149,14 @@ const patternSchema = z
     }
   });
 
-export const deliveryRuleSchema = z.strictObject({
+const ruleShape = z.strictObject({
   mark: z.boolean().default(true).meta({ description: 'false: the photo goes out without a mark' }),
   resize: resizeSchema.nullable().prefault({}),
   file: fileSchema.prefault({}),
-  colour: z.literal('srgb').default('srgb'),
+  colour: z.enum(OUTPUT_COLOURS).default('srgb').meta({
+    description:
+      "photo: the photo's own profile is kept, and the mark's colours are converted into it; CMYK and grey photos, and those without a profile, become sRGB",
+  }),
   name_pattern: patternSchema,
   existing: z.enum(EXISTING_RULES).default('number'),
   metadata: metadataSchema.prefault({}),
@@ -139,14 +169,30 @@ export const deliveryRuleSchema = z.strictObject({
   }),
 });
 
-export const deliveryFileSchema = z.strictObject({
-  format: z.literal('light-crest/delivery'),
-  version: z.literal(1),
-  name: nameSchema,
-  ...deliveryRuleSchema.shape,
-});
+type Sized = Pick<z.infer<typeof ruleShape>, 'resize' | 'file'>;
+
+/** Blocks can only stay as they are where the size does. */
+const keepsSize: z.core.CheckFn<Sized> = (context) => {
+  const { resize, file } = context.value;
+  if (file.quality !== UNTOUCHED || resize === null) return;
+  const message = `null, since the quality is "${UNTOUCHED}"`;
+  context.issues.push({ code: 'custom', message, input: resize, path: ['resize'] });
+};
+
+export const deliveryRuleSchema = ruleShape.check(keepsSize);
+
+export const deliveryFileSchema = z
+  .strictObject({
+    format: z.literal('light-crest/delivery'),
+    version: z.literal(1),
+    name: nameSchema,
+    ...ruleShape.shape,
+  })
+  .check(keepsSize);
 
 export type FileType = (typeof FILE_TYPES)[number];
+/** How an output is encoded, where it is encoded whole. */
+export type EncodingRule = FileRule & { readonly quality: number };
 export type ExistingRule = (typeof EXISTING_RULES)[number];
 export type MetadataRule = z.infer<typeof metadataSchema>;
 export type Sharpening = (typeof SHARPENINGS)[number];

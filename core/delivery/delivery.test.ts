@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { resizeSchema } from '../contract/delivery.ts';
+import { fileSchema, resizeSchema } from '../contract/delivery.ts';
 import { decideName, nameKey } from './conflicts.ts';
 import { estimatedBytes } from './estimatedBytes.ts';
 import { namePatternProblem, outputName, safeName, type NameValues } from './namePattern.ts';
@@ -120,7 +120,7 @@ describe('names that are taken', () => {
 });
 
 it('estimates more for larger frames, higher quality and lossless types', () => {
-  const file = { type: 'jpeg', quality: 88, chroma: '4:4:4', max_bytes: null } as const;
+  const file = fileSchema.parse({});
   const frame = { width: 2000, height: 1000 };
   const base = estimatedBytes(frame, file);
   expect(estimatedBytes({ width: 4000, height: 1000 }, file)).toBe(2 * base);

@@ -1,4 +1,4 @@
-import type { FileRule } from '../contract/delivery.ts';
+import { UNTOUCHED, type FileRule } from '../contract/delivery.ts';
 import type { Size } from '../placement/geometry.ts';
 import { MOST_QUALITY } from './bestQuality.ts';
 import { TYPE_FACTS } from './typeFacts.ts';
@@ -23,7 +23,8 @@ export function estimatedBytes(frame: Size, file: FileRule, bits = 8): number {
     return Math.round(pixels * (reference + (isDeep ? LOWER_BYTES : 0)));
   }
   const isLimited = file.max_bytes !== null && file.type !== 'avif';
-  const wished = isLimited ? MOST_QUALITY : file.quality;
+  const own = file.quality === UNTOUCHED ? MOST_QUALITY : file.quality;
+  const wished = isLimited ? MOST_QUALITY : own;
   const quality = 2 ** ((wished - REFERENCE_QUALITY) / QUALITY_STEPS_TO_DOUBLE);
   const chroma = file.type === 'jpeg' && file.chroma === '4:2:0' ? SUBSAMPLED : 1;
   const bytes = Math.round(pixels * reference * quality * chroma);

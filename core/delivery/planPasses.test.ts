@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { deliveryRuleSchema, FILE_TYPES } from '../contract/delivery.ts';
 import { planPasses } from './planPasses.ts';
 
-const photo = { size: { width: 6_000, height: 4_000 }, bits: 8, hasAlpha: false };
+const photo = { size: { width: 6_000, height: 4_000 }, bits: 8, hasAlpha: false, hasProfile: true };
 
 function rule(px: number | null, type: (typeof FILE_TYPES)[number] = 'jpeg', enlarge = false) {
   const resize = px === null ? null : { rule: 'long-side', px, enlarge };
@@ -35,6 +35,24 @@ describe('passes', () => {
     expect(passes.map(({ outputs }) => outputs.map(({ delivery }) => delivery))).toEqual([
       [2, 0],
       [1, 3],
+    ]);
+  });
+
+  it('are apart for colour spaces, where the photo has one of its own', () => {
+    const rules = [rule(2_048), { ...rule(1_000), colour: 'photo' as const }, rule(null)];
+    expect(planPasses(photo, rules).map(({ space }) => space)).toEqual(['srgb', 'photo']);
+    const [pass, ...more] = planPasses({ ...photo, hasProfile: false }, rules);
+    expect(more).toEqual([]);
+    expect(pass.space).toBe('srgb');
+  });
+
+  it('have one for each output that is made of the file itself', () => {
+    const untouched = deliveryRuleSchema.parse({ resize: null, file: { quality: 'untouched' } });
+    const passes = planPasses(photo, [untouched, rule(2_048), untouched, rule(null)]);
+    expect(passes.map(({ isUntouched, outputs }) => [isUntouched, outputs.length])).toEqual([
+      [true, 1],
+      [false, 2],
+      [true, 1],
     ]);
   });
 

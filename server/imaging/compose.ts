@@ -1,11 +1,12 @@
 import { blendMark } from '#core/compose/blendMark';
 import { planRasters } from '#core/compose/rasterPlan';
 import type { Canvas, Pixels } from '#core/pixels';
-import type { Size } from '#core/placement/geometry';
+import type { Box, Size } from '#core/placement/geometry';
 import type { Copy, Placement } from '#core/placement/placeMark';
 import { rescueBleed } from '#core/readability/rescueShape';
 import { success, type Result } from '#core/result';
 import { shapeOf, type Artwork } from './raster/artwork.ts';
+import { inProfile, type Profile } from './raster/inProfile.ts';
 import type { Rasteriser } from './raster/rasteriser.ts';
 
 /** A mark by a key that names its version, with its artwork. */
@@ -26,6 +27,7 @@ export interface Window {
  * Draws every copy of a placement into the photo, in place.
  *
  * @param year the photo's
+ * @param profile of the photo's colours, or null: sRGB
  * @param window where `photo` is only a part of the frame that the placement is for
  */
 export async function composeMark<Photo extends Pixels | Canvas>(
@@ -34,6 +36,7 @@ export async function composeMark<Photo extends Pixels | Canvas>(
   mark: MarkSource,
   year: number,
   rasteriser: Rasteriser,
+  profile: Profile | null = null,
   window: Window = { frame: photo, left: 0, top: 0 },
 ): Promise<Result<Photo>> {
   const { key, artwork } = mark;
@@ -44,15 +47,30 @@ export async function composeMark<Photo extends Pixels | Canvas>(
       const under = await rasteriser.rescue(key, artwork, spec, rescue, year);
       if (!under.ok) return under;
       const { strength } = rescue;
-      blendMark(photo, under.value, left - window.left, top - window.top, strength, 'normal');
+      const drawn = await inProfile(under.value, profile);
+      blendMark(photo, drawn, left - window.left, top - window.top, strength, 'normal');
     }
   }
   for (const { spec, left, top } of planRasters(window.frame, copies, bleed)) {
     const raster = await rasteriser.raster(key, artwork, spec, tone, year);
     if (!raster.ok) return raster;
-    blendMark(photo, raster.value, left - window.left, top - window.top, opacity, blend);
+    const drawn = await inProfile(raster.value, profile);
+    blendMark(photo, drawn, left - window.left, top - window.top, opacity, blend);
   }
   return success(photo);
+}
+
+/** What of a frame the copies of a placement may change, with what helps them; px. */
+export function coveredBoxes(
+  frame: Size,
+  placement: Placement,
+  mark: MarkSource,
+  year: number,
+): Box[] {
+  const { bleed } = shapeOf(mark.artwork, year);
+  const placings = planRasters(frame, placement.copies, bleed);
+  const all = [...rescuePlacings(frame, placement, mark, year), ...placings];
+  return all.map(({ spec: { width, height }, left, top }) => ({ x: left, y: top, width, height }));
 }
 
 /** Under all copies before any is drawn, so that no plate covers a neighbour's ink. */

@@ -125,7 +125,7 @@ async function readingOf(
   const part = cutOut(photo.pixels, { ...window, x: left - photo.left, y: top - photo.top });
   const place = { frame: size, left, top };
   const working = { ...placement, copies };
-  const composed = await composeMark(part, working, mark, year, rasteriser, place);
+  const composed = await composeMark(part, working, mark, year, rasteriser, null, place);
   if (!composed.ok) return composed;
   const { bleed } = shapeOf(mark.artwork, year);
   const measures: (Readability | null)[] = [];

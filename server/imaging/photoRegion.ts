@@ -47,7 +47,7 @@ export async function photoRegion(
   const part = cutOut(whole.value, shown);
   if (mark && placement) {
     const window = { frame, left: shown.x, top: shown.y };
-    const composed = await composeMark(part, placement, mark, year, rasteriser, window);
+    const composed = await composeMark(part, placement, mark, year, rasteriser, null, window);
     if (!composed.ok) return composed;
   }
   const { data, width, height, channels } = part;

@@ -8,6 +8,7 @@ import { HttpError, unusable } from '../http/errors.ts';
 import { validated } from '../http/validated.ts';
 import type { Versioned } from '../http/versionMakers.ts';
 import { PHOTO_ENDING } from '../imaging/photo/probe.ts';
+import { hasJpegTools, TOOLS_COMMAND } from '../imaging/untouched/jpegTools.ts';
 import { folderSentence } from '../imports/folderSentence.ts';
 import { diskPlaces, homePlaces } from '../storage/folderPlaces.ts';
 import { storageSentence } from '../storage/storageErrors.ts';
@@ -42,7 +43,8 @@ export function settingsRoutes({ tables, allowed, config, paths, versions }: Rou
 
   function view() {
     const version = tables.settings.version();
-    return { ...tables.settings.get(), configured: config.folders, version };
+    const toolCommand = hasJpegTools() ? null : TOOLS_COMMAND;
+    return { ...tables.settings.get(), configured: config.folders, version, toolCommand };
   }
 
   router.get('/folders', async (request, response) => {

@@ -5,7 +5,7 @@ import type { Result } from '#core/result';
 import type { RunItemRow } from '../db/runItems.ts';
 import type { RunDelivery, RunRow } from '../db/runs.ts';
 import type { Tables } from '../db/tables.ts';
-import type { OutputJob, RenderedOutput } from '../imaging/pass/renderPhoto.ts';
+import type { OutputJob, RenderedOutput } from '../imaging/pass/renderJob.ts';
 import type { Imaging } from '../imaging/pool/imaging.ts';
 import type { ArtworkFile } from '../imaging/raster/loadArtwork.ts';
 import { CHANGED_NOTE, type Freshness } from '../imports/freshness.ts';
@@ -46,6 +46,9 @@ export interface ItemInWork {
   readonly item: RunItemRow;
   readonly temporary: string;
 }
+
+/** Of a photo whose blocks cannot stay as they are. */
+const QUALITY_FOR_UNTOUCHED = 95;
 
 /** What looking at the folder of a run may take. */
 const LOOK_MS = 30_000;
@@ -133,7 +136,7 @@ async function rendered(
   }
   const proxy = row ? proxyOf(row, paths) : undefined;
   const made = await imaging.render(
-    { source: item.sourcePath, proxy, outputs },
+    { source: item.sourcePath, proxy, outputs, otherQuality: QUALITY_FOR_UNTOUCHED },
     [...marksByKey.values()].map(({ file }) => file),
     photoPixels(
       run,

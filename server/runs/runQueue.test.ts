@@ -11,7 +11,7 @@ import { failure, success } from '#core/result';
 import { openDatabase, type Db } from '../db/open.ts';
 import type { NewItem } from '../db/runItems.ts';
 import { openTables, type Tables } from '../db/tables.ts';
-import type { RenderJob } from '../imaging/pass/renderPhoto.ts';
+import type { RenderJob } from '../imaging/pass/renderJob.ts';
 import { AllowedFolders } from '../storage/allowedFolders.ts';
 import { dataPaths } from '../storage/dataPaths.ts';
 import { photosAtOnce } from '../imaging/limits.ts';

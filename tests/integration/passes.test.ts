@@ -1,65 +1,37 @@
-import { rmSync, writeFileSync } from 'node:fs';
+import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import exifr from 'exifr';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { deliveryRuleSchema } from '#core/contract/delivery';
-import type { Result } from '#core/result';
-import type { MarkSource } from '#server/imaging/compose';
-import { renderPhoto, type OutputJob, type RenderedOutput } from '#server/imaging/pass/renderPhoto';
 import { withoutPreamble } from '#server/imaging/metadata/exifBlock';
-import { withPngMetadata } from '#server/imaging/metadata/pngChunks';
-import { drawMark } from '#server/imaging/raster/drawMark';
-import { importArtwork } from '#server/imaging/raster/importArtwork';
-import { Rasteriser } from '#server/imaging/raster/rasteriser';
-import { temporaryFolder } from '../helpers/house.ts';
-import { MARK_SVG, pixelsOf, scene } from '../helpers/makePhoto.ts';
-import { ruleOf } from '../helpers/runs.ts';
+import type { OutputJob } from '#server/imaging/pass/renderJob';
+import { pixelsOf, scene } from '../helpers/makePhoto.ts';
+import {
+  meanDifference,
+  openPassHouse,
+  valueOf,
+  wideGamut,
+  type PassHouse,
+} from '../helpers/passes.ts';
 
 /** Several outputs of one photo: what is made of one decode, and in which depth. */
 
+let house: PassHouse;
 let folder: string;
-let mark: MarkSource;
-const rasteriser = new Rasteriser(drawMark);
+const output: PassHouse['output'] = (...words) => house.output(...words);
+const render: PassHouse['render'] = (...words) => house.render(...words);
 
 beforeAll(async () => {
-  folder = temporaryFolder();
-  const imported = await importArtwork(Buffer.from(MARK_SVG), rasteriser);
-  if (!imported.ok) throw new Error(imported.reason);
-  mark = { key: 'mark', artwork: imported.value.artwork };
+  house = await openPassHouse();
+  ({ folder } = house);
 });
-afterAll(() => rmSync(folder, { recursive: true }));
-
-let files = 0;
-
-function output(delivery: object, rule: object = {}, path?: string): OutputJob {
-  return {
-    ...{ rule: ruleOf({ tone: { rule: 'fixed', tone: 'original' }, ...rule }), adjustment: {} },
-    ...{ mark: 0, deliveryRule: deliveryRuleSchema.parse(delivery) },
-    temporaryPath: path ?? join(folder, `output ${++files}`),
-  };
-}
+afterAll(() => house.close());
 
 const png = (px: number | null, part: object = {}) => ({
   resize: px === null ? null : { px },
   file: { type: 'png' },
   ...part,
 });
-
-const render = (source: string, outputs: readonly OutputJob[]) =>
-  renderPhoto({ source, outputs }, [mark], rasteriser);
-
-function valueOf(made: Result<RenderedOutput>): RenderedOutput {
-  if (!made.ok) throw new Error(made.reason);
-  return made.value;
-}
-
-function meanDifference(some: Uint8Array, others: Uint8Array): number {
-  expect(some.length).toBe(others.length);
-  let sum = 0;
-  for (let at = 0; at < some.length; at++) sum += Math.abs(some[at] - others[at]);
-  return sum / some.length;
-}
 
 describe('several outputs of one photo', () => {
   let photo: string;
@@ -183,9 +155,13 @@ describe('a photo of 16 bits', () => {
 
   it('has the colours of its profile, as one of 8 bits has', async () => {
     const levels = [200, 80, 60];
+    const plain = <T extends Uint8Array | Uint16Array>(
+      Kind: new (length: number) => T,
+      by: number,
+    ) => new Kind(60 * 40 * 3).map((_, at) => levels[at % 3] * by) as T;
     const paths = [join(folder, 'wide 16.png'), join(folder, 'wide 8.png')];
-    writeFileSync(paths[0], await wideGamut(Uint16Array.from(levels.map((level) => level * 257))));
-    writeFileSync(paths[1], await wideGamut(Uint8Array.from(levels)));
+    writeFileSync(paths[0], await wideGamut(plain(Uint16Array, 257), 60));
+    writeFileSync(paths[1], await wideGamut(plain(Uint8Array, 1), 60));
     const outputs = paths.map(() => output(png(null), { opacity: 0.05 }));
     for (const [index, path] of paths.entries()) {
       (await render(path, [outputs[index]])).forEach(valueOf);
@@ -200,22 +176,6 @@ describe('a photo of 16 bits', () => {
     }
   });
 });
-
-/** A plain PNG whose numbers are those of Display P3, as its profile says. */
-async function wideGamut(colour: Uint8Array | Uint16Array): Promise<Buffer> {
-  const [width, height] = [60, 40];
-  const isDeep = colour instanceof Uint16Array;
-  const data = new (isDeep ? Uint16Array : Uint8Array)(width * height * 3);
-  for (let at = 0; at < data.length; at += 3) data.set(colour, at);
-  const space = isDeep ? 'rgb16' : 'srgb';
-  const raw = { width, height, channels: 3 } as const;
-  const plain = await sharp(data, { raw }).toColourspace(space).png().toBuffer();
-  const create = { width: 1, height: 1, channels: 3, background: '#000' } as const;
-  const p3 = await sharp({ create }).withIccProfile('p3').png().toBuffer();
-  const icc = (await sharp(p3).metadata()).icc ?? null;
-  const blocks = { exif: null, xmp: null, iptc: null, icc, densityPpi: null };
-  return Buffer.concat(withPngMetadata(plain, blocks));
-}
 
 describe('a photo with transparency', () => {
   it('is laid on white for a JPEG, and keeps it in a PNG of the same run', async () => {

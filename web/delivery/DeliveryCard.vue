@@ -4,12 +4,20 @@ import IconStar from '~icons/tabler/star';
 import IconStarOn from '~icons/tabler/star-filled';
 import type { DeliveryView, DeliveryWish, EarlierDelivery, PhotoView } from '#core/contract/http';
 import type { DeliveryRule } from '#core/contract/delivery';
+import { coherentRule } from '#core/delivery/coherentRule';
 import { estimatedBytes } from '#core/delivery/estimatedBytes';
 import { namePatternProblem, outputName } from '#core/delivery/namePattern';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import { freeName } from '#core/placement/suggestName';
 import { bytesText } from '../ui/format.ts';
-import { datesText, existingText, metadataText, sizeText, typeText } from './deliveryText.ts';
+import {
+  colourText,
+  datesText,
+  existingText,
+  metadataText,
+  sizeText,
+  typeText,
+} from './deliveryText.ts';
 import { useLibrary } from '../app/library.ts';
 import { useNotices } from '../app/notices.ts';
 import { useBin } from '../app/bin.ts';
@@ -55,7 +63,8 @@ function phrasesOf({ rule: said, presetId, folder }: EarlierDelivery): readonly 
   return [
     { phrase: 'type', before: '', text: typeText(said.file) },
     { phrase: 'size', before: ', ', text: sizeText(said) },
-    { phrase: 'preset', before: ', sRGB, ', text: markText(said, presetId) },
+    { phrase: 'colour', before: ', ', text: colourText(said) },
+    { phrase: 'preset', before: ', ', text: markText(said, presetId) },
     { phrase: 'name', before: ', named ', text: said.name_pattern },
     { phrase: 'folder', before: ', into ', text: folder ?? 'a folder of the batch’s name' },
     { phrase: 'existing', before: '; ', text: existingText(said.existing) },
@@ -94,7 +103,7 @@ function change(part: Partial<DeliveryWish>): void {
 }
 
 function changeRule(part: Partial<DeliveryRule>): void {
-  change({ rule: { ...rule.value, ...part } });
+  change({ rule: coherentRule(rule.value, part) });
 }
 
 async function rename(): Promise<void> {

@@ -1,30 +1,27 @@
 <script lang="ts">
 /** The phrases of a delivery's sentence. */
 export type Phrase =
-  'type' | 'size' | 'preset' | 'name' | 'folder' | 'existing' | 'metadata' | 'dates';
+  'type' | 'size' | 'colour' | 'preset' | 'name' | 'folder' | 'existing' | 'metadata' | 'dates';
 </script>
 
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import type { DeliveryView, DeliveryWish } from '#core/contract/http';
 import {
-  CHROMAS,
   DATE_RULES,
   EXISTING_RULES,
-  FILE_TYPES,
-  LEAST_MAX_BYTES,
+  OUTPUT_COLOURS,
+  UNTOUCHED,
   type DeliveryRule,
-  type FileRule,
 } from '#core/contract/delivery';
-import { datesText, existingText, TYPE_NAMES } from './deliveryText.ts';
+import { COLOUR_TEXTS, datesText, existingText } from './deliveryText.ts';
 import { useLibrary } from '../app/library.ts';
 import FolderPicker from '../settings/FolderPicker.vue';
 import MetadataPhrase from './MetadataPhrase.vue';
 import NamePhrase from './NamePhrase.vue';
+import TypePhrase from './TypePhrase.vue';
 import SizePhrase from './SizePhrase.vue';
-import NumberField from '../ui/NumberField.vue';
 import PickOne from '../ui/PickOne.vue';
-import ToggleField from '../ui/ToggleField.vue';
 
 /** The controls of one phrase. What is set is saved at once. */
 const props = defineProps<{ phrase: Phrase; delivery: DeliveryView }>();
@@ -34,24 +31,13 @@ const emit = defineEmits<{
   close: [];
 }>();
 
-const TYPES = FILE_TYPES.map((value) => ({ value, label: TYPE_NAMES[value] }));
+const COLOURS = OUTPUT_COLOURS.map((value) => ({ value, label: COLOUR_TEXTS[value] }));
 const EXISTING = EXISTING_RULES.map((value) => ({ value, label: existingText(value) }));
 const DATES = DATE_RULES.map((value) => ({ value, label: datesText(value) }));
-
-const BYTES_PER_KB = 1_000;
-const USUAL_MAX_BYTES = 500 * BYTES_PER_KB;
-const MOST_MAX_KB = 100_000;
 
 const library = useLibrary();
 const isPicking = ref(false);
 const rule = computed(() => props.delivery.rule);
-const hasQuality = computed(() => !['png', 'tiff'].includes(rule.value.file.type));
-const hasLimit = computed(() => ['jpeg', 'webp'].includes(rule.value.file.type));
-const hasChroma = computed(() => ['jpeg', 'avif'].includes(rule.value.file.type));
-
-function setFile(part: Partial<FileRule>): void {
-  emit('rule', { file: { ...rule.value.file, ...part } });
-}
 
 const NO_MARK = 'none';
 function setPreset(value: string): void {
@@ -67,61 +53,32 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
 
 <template>
   <div class="sheet">
-    <template v-if="phrase === 'type'">
-      <PickOne
-        label="Type of file"
-        :options="TYPES"
-        :model-value="rule.file.type"
-        @update:model-value="setFile({ type: $event })"
-      />
-      <ToggleField
-        v-if="hasLimit"
-        label="as good as fits into"
-        :model-value="rule.file.max_bytes !== null"
-        @update:model-value="setFile({ max_bytes: $event ? USUAL_MAX_BYTES : null })"
-      />
-      <NumberField
-        v-if="hasLimit && rule.file.max_bytes !== null"
-        class="wide"
-        label="At most"
-        unit="KB"
-        :model-value="rule.file.max_bytes / BYTES_PER_KB"
-        :min="LEAST_MAX_BYTES / BYTES_PER_KB"
-        :max="MOST_MAX_KB"
-        :decimals="0"
-        @update:model-value="setFile({ max_bytes: Math.round($event) * BYTES_PER_KB })"
-      />
-      <label v-else-if="hasQuality" class="align-items-center d-flex gap-2">
-        quality
-        <NumberField
-          label="Quality"
-          :model-value="rule.file.quality"
-          :min="1"
-          :max="100"
-          :decimals="0"
-          @update:model-value="setFile({ quality: Math.round($event) })"
-        />
-      </label>
-      <label v-if="hasChroma" class="align-items-center d-flex gap-2">
-        colour detail
-        <select
-          class="form-select"
-          :value="rule.file.chroma"
-          @change="
-            setFile({ chroma: CHROMAS.find((chroma) => chroma === valueOf($event)) ?? '4:4:4' })
-          "
-        >
-          <option value="4:4:4">full (4:4:4)</option>
-          <option value="4:2:0">halved, smaller files (4:2:0)</option>
-        </select>
-      </label>
-    </template>
+    <TypePhrase
+      v-if="phrase === 'type'"
+      :model-value="rule.file"
+      @update:model-value="emit('rule', { file: $event })"
+    />
 
     <SizePhrase
       v-else-if="phrase === 'size'"
       :model-value="rule"
       @update:model-value="({ resize, sharpen, dpi }) => emit('rule', { resize, sharpen, dpi })"
     />
+
+    <template v-else-if="phrase === 'colour'">
+      <PickOne
+        v-if="rule.file.quality !== UNTOUCHED"
+        label="Colours"
+        :options="COLOURS"
+        :model-value="rule.colour"
+        @update:model-value="emit('rule', { colour: $event })"
+      />
+      <span class="quiet">{{
+        rule.file.quality === UNTOUCHED
+          ? 'Blocks that stay as they are keep the photo’s colours.'
+          : 'The photo’s own keep a wide gamut for print and screens that show it; CMYK and grey photos become sRGB either way.'
+      }}</span>
+    </template>
 
     <template v-else-if="phrase === 'preset'">
       <select

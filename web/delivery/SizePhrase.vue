@@ -12,6 +12,7 @@ import {
 import { resizeBy } from '#core/delivery/resizeBy';
 import NumberField from '../ui/NumberField.vue';
 import ToggleField from '../ui/ToggleField.vue';
+import WordSelect from '../ui/WordSelect.vue';
 import { SHARPEN_TEXTS } from './deliveryText.ts';
 
 type SizeRule = Pick<DeliveryRule, 'resize' | 'sharpen' | 'dpi'>;
@@ -31,6 +32,8 @@ const RULE_LABELS: Readonly<Record<ResizeRule['rule'], string>> = {
   within: 'within a box',
   megapixels: 'megapixels',
 };
+
+const SHARPEN_WORDS = SHARPENINGS.map((value) => ({ value, label: SHARPEN_TEXTS[value] }));
 
 /** What printers ask for most. */
 const USUAL_DPI = 300;
@@ -89,22 +92,14 @@ function setResize(part: Partial<ResizeRule>): void {
       @update:model-value="setResize({ enlarge: $event })"
     />
   </template>
-  <label v-if="resize" class="align-items-center d-flex gap-2">
-    <select
-      class="form-select narrow"
-      aria-label="Sharpening"
-      :value="rule.sharpen"
-      @change="
-        rule = {
-          ...rule,
-          sharpen:
-            SHARPENINGS.find((one) => one === ($event.target as HTMLSelectElement).value) ?? 'none',
-        }
-      "
-    >
-      <option v-for="one in SHARPENINGS" :key="one" :value="one">{{ SHARPEN_TEXTS[one] }}</option>
-    </select>
-  </label>
+  <WordSelect
+    v-if="resize"
+    label="Sharpening"
+    hides-label
+    :options="SHARPEN_WORDS"
+    :model-value="rule.sharpen"
+    @update:model-value="rule = { ...rule, sharpen: $event }"
+  />
   <ToggleField
     label="tagged for printing"
     :model-value="rule.dpi !== null"

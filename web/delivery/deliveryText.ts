@@ -1,4 +1,10 @@
-import type { DeliveryRule, FileRule, MetadataRule, ResizeRule } from '#core/contract/delivery';
+import {
+  UNTOUCHED,
+  type DeliveryRule,
+  type FileRule,
+  type MetadataRule,
+  type ResizeRule,
+} from '#core/contract/delivery';
 import { bytesText } from '../ui/format.ts';
 
 /** A rule in words. */
@@ -24,9 +30,16 @@ export const SHARPEN_TEXTS = {
   high: 'sharpened strongly',
 } as const;
 
+export const COLOUR_TEXTS = { srgb: 'sRGB', photo: 'the photo’s own colours' } as const;
+
+export function colourText({ colour, file }: DeliveryRule): string {
+  return file.quality === UNTOUCHED ? COLOUR_TEXTS.photo : COLOUR_TEXTS[colour];
+}
+
 const TYPE_NAMES = { jpeg: 'JPEG', png: 'PNG', webp: 'WebP', avif: 'AVIF', tiff: 'TIFF' } as const;
 
 export function typeText(file: FileRule): string {
+  if (file.quality === UNTOUCHED) return 'JPEG, untouched but for the mark';
   const isWithin = file.type === 'jpeg' || file.type === 'webp';
   if (isWithin && file.max_bytes !== null)
     return `${TYPE_NAMES[file.type]} of at most ${bytesText(file.max_bytes)}`;

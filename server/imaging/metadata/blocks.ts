@@ -1,7 +1,7 @@
 import type { MetadataRule } from '#core/contract/delivery';
 import type { Size } from '#core/placement/geometry';
 import { sharp } from '../sharp.ts';
-import { exifForOutput } from './exifBlock.ts';
+import { exifForOutput, orientationOnly, UPRIGHT } from './exifBlock.ts';
 import { iptcOnly } from './imageResources.ts';
 import { withExifRights } from './exifRights.ts';
 import { withIptcRights } from './iptcRights.ts';
@@ -28,20 +28,29 @@ export interface SourceMetadata {
   readonly density?: number | undefined;
 }
 
+export interface BlocksWish {
+  readonly frame: Size;
+  /** Resolution tag; null: the source's. */
+  readonly dpi?: number | null;
+  /** What the source says of its rights, for a rule that keeps only those. */
+  readonly own?: Rights | null;
+  /** Profile of the output's colours; null: sRGB. */
+  readonly icc?: Uint8Array | null;
+  /** How the pixels are turned, where they stay as they were stored. */
+  readonly storedAs?: number;
+}
+
 /**
- * The blocks for an output of `frame`. Colours are always named, whatever else is kept: without a
- * profile, wide-gamut screens show sRGB numbers too strongly.
+ * The blocks for an output. Colours are always named, whatever else is kept: without a profile,
+ * wide-gamut screens show sRGB numbers too strongly.
  */
 export async function outputBlocks(
   source: SourceMetadata,
   rule: MetadataRule,
-  frame: Size,
-  /** Resolution tag; null: the source's. */
-  dpi: number | null = null,
-  /** What the source says of its rights, for a rule that keeps only those. */
-  own: Rights | null = null,
+  wish: BlocksWish,
 ): Promise<MetadataBlocks> {
-  const kept = await keptBlocks(source, rule, frame, dpi);
+  const { own = null } = wish;
+  const kept = await keptBlocks(source, rule, wish);
   const given = rightsOfRule(rule);
   const rights = own === null ? given : mergedRights(given, own);
   if (!saysAnything(rights)) return kept;
@@ -56,15 +65,18 @@ export async function outputBlocks(
 async function keptBlocks(
   source: SourceMetadata,
   { keep, location }: MetadataRule,
-  frame: Size,
-  dpi: number | null,
+  { frame, dpi = null, icc: own = null, storedAs }: BlocksWish,
 ): Promise<MetadataBlocks> {
-  const icc = await srgbProfile();
-  if (keep !== 'all') return { exif: null, xmp: null, iptc: null, icc, densityPpi: dpi };
+  const icc = own ?? (await srgbProfile());
+  const turned = storedAs && storedAs !== UPRIGHT ? orientationOnly(storedAs) : null;
+  if (keep !== 'all') return { exif: turned, xmp: null, iptc: null, icc, densityPpi: dpi };
+  const isSrgb = own === null;
   const hasPosition = location === 'keep';
+  const isStored = storedAs !== undefined;
+  const facts = { ...frame, hasPosition, dpi, isSrgb, isStored };
   return {
-    exif: source.exif ? exifForOutput(source.exif, { ...frame, hasPosition, dpi }) : null,
-    xmp: source.xmp ? xmpForOutput(source.xmp.toString('utf8'), hasPosition) : null,
+    exif: (source.exif && exifForOutput(source.exif, facts)) ?? turned,
+    xmp: source.xmp ? xmpForOutput(source.xmp.toString('utf8'), hasPosition, isStored) : null,
     iptc: source.iptc ? iptcOnly(source.iptc) : null,
     icc,
     densityPpi: dpi ?? source.density ?? null,

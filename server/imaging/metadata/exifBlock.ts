@@ -19,7 +19,7 @@ const TYPE_SHORT = 3;
 const TYPE_LONG = 4;
 const TYPE_RATIONAL = 5;
 const ENTRY_BYTES = 12;
-const UPRIGHT = 1;
+export const UPRIGHT = 1;
 const SRGB = 1;
 const PER_INCH = 2;
 const PREAMBLE = 'Exif\0\0';
@@ -29,6 +29,10 @@ export interface ExifFacts {
   readonly height: number;
   /** Whether it may say where the photo was taken. */
   readonly hasPosition: boolean;
+  /** The pixels are as they were stored: nothing that describes them changes. */
+  readonly isStored?: boolean;
+  /** Its colours became sRGB; else they are what they were. */
+  readonly isSrgb?: boolean;
   /** Resolution, pixels an inch, or null to leave what it says. */
   readonly dpi?: number | null;
 }
@@ -48,20 +52,11 @@ export function exifForOutput(source: Uint8Array, facts: ExifFacts): Uint8Array 
   if (!block) return null;
   const first = block.view.getUint32(4, block.little);
   try {
-    setNumber(block, first, TAG_ORIENTATION, UPRIGHT);
-    setNumber(block, first, TAG_IMAGE_WIDTH, facts.width);
-    setNumber(block, first, TAG_IMAGE_HEIGHT, facts.height);
+    if (!facts.isStored) describePixels(block, first, facts);
     if (facts.dpi) {
       setRational(block, first, TAG_X_RESOLUTION, facts.dpi);
       setRational(block, first, TAG_Y_RESOLUTION, facts.dpi);
       setNumber(block, first, TAG_RESOLUTION_UNIT, PER_INCH);
-    }
-    const exif = entryAt(block, first, TAG_EXIF_IFD);
-    if (exif !== null) {
-      const ifd = block.view.getUint32(exif + 8, block.little);
-      setNumber(block, ifd, TAG_COLOUR_SPACE, SRGB);
-      setNumber(block, ifd, TAG_PIXEL_WIDTH, facts.width);
-      setNumber(block, ifd, TAG_PIXEL_HEIGHT, facts.height);
     }
     unlinkThumbnail(block, first);
     if (!facts.hasPosition) removePosition(block, first);
@@ -70,6 +65,32 @@ export function exifForOutput(source: Uint8Array, facts: ExifFacts): Uint8Array 
     throw error;
   }
   return wipePreviews(block.bytes);
+}
+
+function describePixels(block: Block, first: number, { width, height, isSrgb }: ExifFacts): void {
+  setNumber(block, first, TAG_ORIENTATION, UPRIGHT);
+  setNumber(block, first, TAG_IMAGE_WIDTH, width);
+  setNumber(block, first, TAG_IMAGE_HEIGHT, height);
+  const exif = entryAt(block, first, TAG_EXIF_IFD);
+  if (exif === null) return;
+  const ifd = block.view.getUint32(exif + 8, block.little);
+  if (isSrgb ?? true) setNumber(block, ifd, TAG_COLOUR_SPACE, SRGB);
+  setNumber(block, ifd, TAG_PIXEL_WIDTH, width);
+  setNumber(block, ifd, TAG_PIXEL_HEIGHT, height);
+}
+
+/** A block that says how the picture is turned, and nothing else. */
+export function orientationOnly(orientation: number): Uint8Array {
+  const block = Buffer.alloc(8 + 2 + ENTRY_BYTES + 4);
+  block.write('II', 0, 'latin1');
+  block.writeUInt16LE(42, 2);
+  block.writeUInt32LE(8, 4);
+  block.writeUInt16LE(1, 8);
+  block.writeUInt16LE(TAG_ORIENTATION, 10);
+  block.writeUInt16LE(TYPE_SHORT, 12);
+  block.writeUInt32LE(1, 14);
+  block.writeUInt16LE(orientation, 18);
+  return block;
 }
 
 /** A copy of a block without the `Exif` preamble that JPEG puts in front. */

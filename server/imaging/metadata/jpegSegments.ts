@@ -17,16 +17,19 @@ const UNITS_PER_INCH = 1;
 export function withJpegMetadata(jpeg: Buffer, blocks: MetadataBlocks): Buffer[] {
   const jfifEnd = endOfJfif(jpeg);
   if (blocks.densityPpi && jfifEnd > START_OF_IMAGE_BYTES) setDensity(jpeg, blocks.densityPpi);
+  return [jpeg.subarray(0, jfifEnd), ...metadataSegments(blocks), jpeg.subarray(jfifEnd)];
+}
+
+/** The blocks as segments, in the order in which readers expect them. */
+export function metadataSegments(blocks: MetadataBlocks): Buffer[] {
   const added: Buffer[] = [];
   if (blocks.exif) add(added, MARKER_APP1, Buffer.from('Exif\0\0', 'latin1'), blocks.exif);
   if (blocks.xmp) {
     add(added, MARKER_APP1, Buffer.from(XMP_PREAMBLE, 'latin1'), Buffer.from(blocks.xmp, 'utf8'));
   }
-  if (blocks.icc) {
-    add(added, MARKER_APP2, Buffer.from(`${ICC_PREAMBLE}\u0001\u0001`, 'latin1'), blocks.icc);
-  }
+  if (blocks.icc) addProfile(added, blocks.icc);
   if (blocks.iptc) add(added, MARKER_APP13, Buffer.alloc(0), blocks.iptc);
-  return [jpeg.subarray(0, jfifEnd), ...added, jpeg.subarray(jfifEnd)];
+  return added;
 }
 
 /** What a JPEG cannot take of the blocks, since one segment has no room for it; as a sentence, or null. */
@@ -47,6 +50,17 @@ function add(segments: Buffer[], marker: number, preamble: Buffer, payload: Uint
   const head = Buffer.from([0xff, marker, 0, 0]);
   head.writeUInt16BE(length + 2, 2);
   segments.push(head, preamble, Buffer.from(payload));
+}
+
+/** A profile may go on from segment to segment (ICC.1:2022, B.4), 255 at most. */
+function addProfile(segments: Buffer[], icc: Uint8Array): void {
+  const room = MAX_PAYLOAD - ICC_PREAMBLE.length - 2;
+  const count = Math.ceil(icc.length / room);
+  for (let index = 0; index < count && count <= 0xff; index++) {
+    const place = Buffer.from([index + 1, count]);
+    const preamble = Buffer.concat([Buffer.from(ICC_PREAMBLE, 'latin1'), place]);
+    add(segments, MARKER_APP2, preamble, icc.subarray(index * room, (index + 1) * room));
+  }
 }
 
 function endOfJfif(jpeg: Buffer): number {

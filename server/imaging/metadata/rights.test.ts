@@ -37,7 +37,7 @@ async function written(
   rule: object,
   own: Rights | null = null,
 ) {
-  const blocks = await outputBlocks(source, metadataSchema.parse(rule), FRAME, null, own);
+  const blocks = await outputBlocks(source, metadataSchema.parse(rule), { frame: FRAME, own });
   const path = join(folder, `${name}.jpg`);
   writeFileSync(path, Buffer.concat(withJpegMetadata(await plain(), blocks)));
   return path;
@@ -146,7 +146,7 @@ describe('rights that are given', () => {
 
   it('are nothing where nothing is given', async () => {
     const rule = metadataSchema.parse({ keep: 'none' });
-    const blocks = await outputBlocks({}, rule, FRAME);
+    const blocks = await outputBlocks({}, rule, { frame: FRAME });
     expect([blocks.exif, blocks.xmp, blocks.iptc]).toEqual([null, null, null]);
   });
 });

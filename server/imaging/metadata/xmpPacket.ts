@@ -15,11 +15,13 @@ const PLACE_ELEMENTS = new RegExp(
 );
 
 /**
- * The packet for an output whose pixels are upright and carry the mark.
+ * The packet for an output that carries the mark.
  *
  * @param hasPosition whether it may say where the photo was taken
+ * @param isStored its pixels are turned as they were; else they are upright
  */
-export function xmpForOutput(packet: string, hasPosition: boolean): string {
-  const own = packet.replace(THUMBNAILS, '').replace(ORIENTATION, '$11');
+export function xmpForOutput(packet: string, hasPosition: boolean, isStored = false): string {
+  const bare = packet.replace(THUMBNAILS, '');
+  const own = isStored ? bare : bare.replace(ORIENTATION, '$11');
   return hasPosition ? own : own.replace(PLACE_ATTRIBUTES, '').replace(PLACE_ELEMENTS, '');
 }

@@ -26,9 +26,9 @@ export class PassCanvases {
     probed: ProbedPhoto,
     pass: Pass,
   ): Promise<Result<PassCanvases>> {
-    const { frame, isFlat, depth } = pass;
+    const { frame, isFlat, depth, space } = pass;
     const resizes = frame.width !== probed.size.width || frame.height !== probed.size.height;
-    const wish = { frame: resizes ? frame : null, flatten: isFlat, depth };
+    const wish = { frame: resizes ? frame : null, flatten: isFlat, depth, space };
     const decoded = await decodeCanvas(path, probed, wish);
     return decoded.ok ? success(new PassCanvases(pass, decoded.value)) : decoded;
   }

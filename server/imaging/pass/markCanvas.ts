@@ -11,15 +11,18 @@ import {
   type MarkedSubject,
   type Proxy,
 } from '../judgePhoto.ts';
+import type { Profile } from '../raster/inProfile.ts';
 import type { Rasteriser } from '../raster/rasteriser.ts';
-import { workingCopy } from '../workingPhoto.ts';
+import type { WorkingPhoto } from '../workingPhoto.ts';
 
 /** What a mark is judged by. */
 export interface Judging {
   /** The photo at working size, where that was kept. */
   readonly proxy?: Proxy | undefined;
   /** Measure readability also where nothing is chosen by it. */
-  readonly measures?: boolean;
+  readonly measures?: boolean | undefined;
+  /** The photo at working size, where there is nothing kept. */
+  readonly working: () => Promise<Result<WorkingPhoto>>;
 }
 
 /** Chooses how a mark lies on a canvas and draws it there, in place. */
@@ -28,26 +31,27 @@ export async function markCanvas(
   subject: MarkedSubject,
   mark: MarkSource,
   judging: Judging,
+  profile: Profile | null,
   rasteriser: Rasteriser,
 ): Promise<Result<Pick<Judged, 'placement' | 'readability'>>> {
-  const judged = await judgedOn(canvas, subject, mark, judging, rasteriser);
+  const judged = await judgedBy(subject, mark, judging, rasteriser);
   if (!judged.ok) return judged;
   const { placement, readability } = judged.value;
-  const composed = await composeMark(canvas, placement, mark, subject.year, rasteriser);
+  const composed = await composeMark(canvas, placement, mark, subject.year, rasteriser, profile);
   return composed.ok ? success({ placement, readability }) : composed;
 }
 
 /** A photo is looked at beforehand only where something is chosen by it, or asked for. */
-async function judgedOn(
-  canvas: Canvas,
+export async function judgedBy(
   subject: MarkedSubject,
   mark: MarkSource,
-  { proxy, measures }: Judging,
+  { proxy, measures, working }: Judging,
   rasteriser: Rasteriser,
 ): Promise<Result<Judged>> {
   const isNeeded = measures || needsChoosing(adjustedRule(subject.rule, subject.adjustment));
   if (!isNeeded) return unjudged(subject, mark);
   const judged = proxy ? await judgeProxy(proxy, subject, mark, rasteriser) : null;
   if (judged?.ok) return judged;
-  return judgePhoto(await workingCopy(canvas), subject, mark, rasteriser);
+  const seen = await working();
+  return seen.ok ? judgePhoto(seen.value, subject, mark, rasteriser) : seen;
 }

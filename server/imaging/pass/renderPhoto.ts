@@ -1,72 +1,15 @@
-import { stat } from 'node:fs/promises';
-import type { Adjustment } from '#core/contract/adjustment';
-import type { DeliveryRule } from '#core/contract/delivery';
-import type { PresetRule } from '#core/contract/preset';
-import { planPasses, type Pass, type PlannedOutput } from '#core/delivery/planPasses';
-import type { Canvas } from '#core/pixels';
-import type { Size } from '#core/placement/geometry';
-import type { Placement } from '#core/placement/placeMark';
-import type { Readability } from '#core/readability/measure';
+import { basename } from 'node:path';
+import { UNTOUCHED } from '#core/contract/delivery';
+import { planPasses, type Pass } from '#core/delivery/planPasses';
 import { failure, success, type Result } from '#core/result';
-import { writeTemporary } from '../../storage/atomicWrite.ts';
-import { storageSentence } from '../../storage/storageErrors.ts';
 import type { MarkSource } from '../compose.ts';
 import { frameProblem } from '../frameProblem.ts';
-import type { Proxy } from '../judgePhoto.ts';
-import { outputBlocks } from '../metadata/blocks.ts';
-import { rightsOfPhoto } from '../metadata/rights.ts';
-import { photoYear, probePhoto, type ProbedPhoto } from '../photo/probe.ts';
-import { followsYear } from '../raster/artwork.ts';
 import type { Rasteriser } from '../raster/rasteriser.ts';
-import type { WrittenFile } from '../writers/writer.ts';
-import { WRITERS } from '../writers/writers.ts';
+import { renderUntouched } from '../untouched/renderUntouched.ts';
 import { PassCanvases } from './canvases.ts';
-import { markCanvas } from './markCanvas.ts';
-import { sharpened } from './sharpened.ts';
-
-/** One photo and the outputs that are wanted of it. Plain data: whoever renders may be elsewhere. */
-export interface RenderJob {
-  readonly source: string;
-  /** The photo at working size, where that was kept: what the page judges by is then what is judged by here. */
-  readonly proxy?: Proxy | undefined;
-  /** Measure readability also where nothing is chosen by it. */
-  readonly measures?: boolean;
-  readonly outputs: readonly OutputJob[];
-}
-
-/** A photo with its mark, as a delivery wants it, in a temporary file of its folder. */
-export interface OutputJob {
-  readonly rule: PresetRule;
-  readonly adjustment: Adjustment;
-  /** Place of its mark among those that come with the job. */
-  readonly mark: number;
-  readonly deliveryRule: DeliveryRule;
-  /** Where the finished bytes go; not the final name. */
-  readonly temporaryPath: string;
-}
-
-export interface RenderedOutput {
-  readonly frame: Size;
-  /** Null: it has no mark. */
-  readonly placement: Placement | null;
-  /** Null where it was not measured, or nothing of the mark lies on the photo. */
-  readonly readability: Readability | null;
-  /** The year written for want of a capture date, that of the file; else null. */
-  readonly yearFromFile: number | null;
-  /** What should be known of the file, as a sentence, such as what it had no room for; or null. */
-  readonly note: string | null;
-  readonly bytesBefore: number;
-  readonly bytesAfter: number;
-  /** Of a photo's first output with what all need: reading and decoding it. */
-  readonly durationMs: number;
-}
-
-interface OpenedPhoto {
-  readonly job: RenderJob;
-  readonly marks: readonly MarkSource[];
-  readonly probed: ProbedPhoto;
-  readonly rasteriser: Rasteriser;
-}
+import { openPhoto, type OpenedPhoto } from './openedPhoto.ts';
+import type { OutputJob, RenderedOutput, RenderJob } from './renderJob.ts';
+import { renderOutput, type MadeOutput } from './renderOutput.ts';
 
 /**
  * All outputs of a photo, pass by pass: decode once → size, large to small → judge, blend only what the
@@ -80,97 +23,76 @@ export async function renderPhoto(
   rasteriser: Rasteriser,
 ): Promise<Result<RenderedOutput>[]> {
   const clock = stopwatch();
-  const probed = await probePhoto(job.source);
-  if (!probed.ok) return job.outputs.map(() => probed);
-  const photo = { job, marks, probed: probed.value, rasteriser };
-  const { size, bitsPerChannel: bits, hasAlpha } = probed.value;
+  const opened = await openPhoto(job, marks, rasteriser);
+  if (!opened.ok) return job.outputs.map(() => opened);
+  const photo = opened.value;
+  const { size, bitsPerChannel: bits, hasAlpha } = photo.probed;
+  const wanted = job.outputs.map((output) => possibleOutput(output, photo));
+  // A pass knows its outputs by their place among those that can be made.
+  const possible = wanted.flatMap((one, index) => (one.ok ? [{ ...one.value, index }] : []));
   const passes = planPasses(
-    { size, bits, hasAlpha },
-    job.outputs.map(({ deliveryRule }) => deliveryRule),
+    { size, bits, hasAlpha, hasProfile: photo.profile !== null },
+    possible.map(({ output }) => output.deliveryRule),
   );
-  const outputs = new Array<Result<RenderedOutput>>(job.outputs.length);
-  for (const pass of passes) await renderPass(pass, photo, clock, outputs);
+  const outputs = wanted.map((one): Result<RenderedOutput> => {
+    return one.ok ? failure('It was not made.') : one;
+  });
+  const done = (at: number, made: Result<MadeOutput>) => {
+    const { index, note } = possible[at];
+    const withNote = (one: MadeOutput) => [note, one.note].filter(Boolean).join(' ') || null;
+    outputs[index] = made.ok
+      ? success({ ...made.value, note: withNote(made.value), durationMs: clock() })
+      : made;
+  };
+  const jobs = possible.map(({ output }) => output);
+  for (const pass of passes) await renderPass(pass, jobs, photo, done);
   return outputs;
+}
+
+/** An output as it can be made of a photo, with what has to be said of that. */
+interface PossibleOutput {
+  readonly output: OutputJob;
+  readonly note: string | null;
+}
+
+function possibleOutput(output: OutputJob, photo: OpenedPhoto): Result<PossibleOutput> {
+  const { deliveryRule } = output;
+  const { file } = deliveryRule;
+  const problem = file.quality === UNTOUCHED ? photo.untouchedProblem : null;
+  if (problem === null) return success({ output, note: null });
+  const { source, otherQuality: quality } = photo.job;
+  if (quality === undefined) {
+    return failure(`${basename(source)} cannot go out untouched: ${problem}.`);
+  }
+  return success({
+    output: { ...output, deliveryRule: { ...deliveryRule, file: { ...file, quality } } },
+    note: `It could not go out untouched (${problem}), so it has quality ${quality}.`,
+  });
 }
 
 /** Small to large: what others are made of is marked last, and let go as soon as it is written. */
 async function renderPass(
   pass: Pass,
+  jobs: readonly OutputJob[],
   photo: OpenedPhoto,
-  clock: () => number,
-  outputs: Result<RenderedOutput>[],
+  done: (at: number, made: Result<MadeOutput>) => void,
 ): Promise<void> {
+  if (pass.isUntouched) {
+    const [{ delivery }] = pass.outputs;
+    done(delivery, await renderUntouched(jobs[delivery], photo));
+    return;
+  }
   const tooLarge = frameProblem(pass.frame);
   const canvases = tooLarge
     ? failure(tooLarge)
     : await PassCanvases.decoded(photo.job.source, photo.probed, pass);
   for (let at = pass.outputs.length - 1; at >= 0; at--) {
-    const output = pass.outputs[at];
-    outputs[output.delivery] = canvases.ok
-      ? await renderOutput(output, await canvases.value.take(at), photo, clock)
+    const { delivery } = pass.outputs[at];
+    const made = canvases.ok
+      ? await renderOutput(jobs[delivery], await canvases.value.take(at), photo)
       : canvases;
+    done(delivery, made);
   }
-}
-
-async function renderOutput(
-  { delivery, frame }: PlannedOutput,
-  unsharpened: Canvas,
-  { job, marks, probed, rasteriser }: OpenedPhoto,
-  clock: () => number,
-): Promise<Result<RenderedOutput>> {
-  const output = job.outputs[delivery];
-  const mark = marks[output.mark];
-  const isMarked = output.deliveryRule.mark;
-  const writesYear = isMarked && followsYear(mark.artwork);
-  const dated = writesYear ? await photoYear(job.source, probed) : null;
-  const year = dated?.year ?? new Date().getFullYear();
-  const { rule, adjustment, deliveryRule, temporaryPath } = output;
-  const subject = { frame, rule, adjustment, year };
-  const isSmaller = frame.width < probed.size.width;
-  const canvas = await sharpened(unsharpened, isSmaller ? deliveryRule.sharpen : 'none');
-  const marked = isMarked
-    ? await markCanvas(canvas, subject, mark, job, rasteriser)
-    : success({ placement: null, readability: null });
-  if (!marked.ok) return marked;
-  const written = await encoded(canvas, deliveryRule, probed, job.source);
-  if (!written.ok) return written;
-  const { parts, note } = written.value;
-  try {
-    const keepsDate = deliveryRule.dates === 'photo';
-    await writeTemporary(temporaryPath, parts, keepsDate ? await modified(job.source) : null);
-  } catch (error) {
-    return failure(storageSentence(temporaryPath, error));
-  }
-  return success({
-    ...{ frame, note, ...marked.value },
-    yearFromFile: dated?.from === 'file' ? dated.year : null,
-    bytesBefore: probed.bytes,
-    bytesAfter: parts.reduce((sum, part) => sum + part.length, 0),
-    durationMs: clock(),
-  });
-}
-
-async function encoded(
-  canvas: Canvas,
-  rule: DeliveryRule,
-  probed: ProbedPhoto,
-  source: string,
-): Promise<Result<WrittenFile>> {
-  const { file, metadata, dpi } = rule;
-  const { width, height } = canvas;
-  try {
-    const own = metadata.keep === 'copyright' ? await rightsOfPhoto(source, probed.metadata) : null;
-    const blocks = await outputBlocks(probed.metadata, metadata, canvas, dpi, own);
-    return success(await WRITERS[file.type](canvas, file, blocks));
-  } catch (error) {
-    const type = file.type.toUpperCase();
-    const { message } = error as Error;
-    return failure(`A ${type} of ${width} × ${height} px could not be made (${message}).`);
-  }
-}
-
-async function modified(path: string): Promise<Date> {
-  return (await stat(path)).mtime;
 }
 
 /** @returns ms since it was asked last, or made */

@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises';
+import type { SharpOptions } from 'sharp';
 import type { Size } from '#core/placement/geometry';
-import type { Canvas, Depth, Pixels } from '#core/pixels';
+import type { Canvas, ColourSpace, Depth, Pixels } from '#core/pixels';
 import { failure, success, type Result } from '#core/result';
 import { isHarmlessWarning, photoSentence } from '../imageErrors.ts';
 import { MAX_PHOTO_PIXELS } from '../limits.ts';
@@ -32,39 +33,43 @@ export function decodePhoto(
 export function decodeCanvas(
   path: string,
   probed: ProbedPhoto,
-  wish: DecodeWish & { readonly depth: Depth },
+  wish: DecodeWish & { readonly depth: Depth; readonly space: ColourSpace },
 ): Promise<Result<Canvas>> {
-  return opened(path, probed, async (source) => {
-    const pipeline = inSrgb(shaped(source, wish, { fastShrinkOnLoad: false }), probed);
-    if (wish.depth === 8) return { ...(await pixelsOf(pipeline)), depth: 8, space: 'srgb' };
-    return { ...(await deepPixelsOf(pipeline)), depth: 16, space: 'srgb' };
-  });
+  const { depth, space } = wish;
+  const read = async (source: Pipeline): Promise<Canvas> => {
+    const sized = shaped(source, wish, { fastShrinkOnLoad: false });
+    const pipeline = space === 'srgb' ? inSrgb(sized, probed) : sized;
+    if (depth === 8) return { ...(await pixelsOf(pipeline)), depth, space };
+    return { ...(await deepPixelsOf(pipeline)), depth, space };
+  };
+  return opened(path, probed, read, { ignoreIcc: space === 'photo' });
 }
 
 async function opened<T>(
   path: string,
   probed: ProbedPhoto,
   read: (source: Pipeline) => Promise<T>,
+  options: SharpOptions = {},
 ): Promise<Result<T>> {
   try {
     if (probed.format === 'heic') {
       const { decodeHeic } = await import('./heic.ts');
       const source = await decodeHeic(await readFile(path), probed.icc);
-      return success(await read(source()));
+      return success(await read(source(options)));
     }
     try {
-      return success(await read(upright(path, 'warning')));
+      return success(await read(upright(path, { ...options, failOn: 'warning' })));
     } catch (error) {
       if (!isHarmlessWarning(error)) throw error;
-      return success(await read(upright(path, 'truncated')));
+      return success(await read(upright(path, { ...options, failOn: 'truncated' })));
     }
   } catch (error) {
     return failure(photoSentence(path, error));
   }
 }
 
-function upright(path: string, failOn: 'warning' | 'truncated'): Pipeline {
-  return sharp(path, { limitInputPixels: MAX_PHOTO_PIXELS, failOn }).autoOrient();
+function upright(path: string, options: SharpOptions): Pipeline {
+  return sharp(path, { limitInputPixels: MAX_PHOTO_PIXELS, ...options }).autoOrient();
 }
 
 function shaped(source: Pipeline, { frame, flatten }: DecodeWish, options: object = {}): Pipeline {

@@ -1,3 +1,4 @@
+import type { SharpOptions } from 'sharp';
 import decode from 'heic-decode';
 import { messageOf } from '../imageErrors.ts';
 import { withPngMetadata } from '../metadata/pngChunks.ts';
@@ -12,7 +13,7 @@ import { sharp } from '../sharp.ts';
 export async function decodeHeic(
   bytes: Uint8Array,
   icc: Buffer | null,
-): Promise<() => ReturnType<typeof sharp>> {
+): Promise<(options?: SharpOptions) => ReturnType<typeof sharp>> {
   const { data, width, height } = await decode({ buffer: Buffer.from(bytes) }).catch(
     (error: unknown) => {
       throw new Error(`invalid: ${messageOf(error)}`);
@@ -25,5 +26,5 @@ export async function decodeHeic(
   const png = await sharp(pixels, raw).removeAlpha().png({ compressionLevel: 0 }).toBuffer();
   const blocks = { exif: null, xmp: null, iptc: null, icc, densityPpi: null };
   const profiled = Buffer.concat(withPngMetadata(png, blocks));
-  return () => sharp(profiled);
+  return (options) => sharp(profiled, options);
 }

@@ -13,6 +13,8 @@ import { sharp } from '../sharp.ts';
 export interface ProbedPhoto {
   /** Turned upright. */
   readonly size: Size;
+  /** How it is stored, 1 to 8 (CIPA DC-008, 4.6.5.1.6). */
+  readonly orientation: number;
   readonly format: PhotoFormat;
   readonly bytes: number;
   readonly modifiedMs: number;
@@ -20,9 +22,13 @@ export interface ProbedPhoto {
   readonly inode: string;
   readonly bitsPerChannel: number;
   readonly hasAlpha: boolean;
+  /** Whether its samples are red, green and blue. */
+  readonly colours: PhotoColours;
   readonly metadata: SourceMetadata;
   readonly icc: Buffer | null;
 }
+
+export type PhotoColours = 'rgb' | 'cmyk' | 'grey';
 
 export const PHOTO_FORMATS = ['jpeg', 'png', 'webp', 'tiff', 'avif', 'heic'] as const;
 export type PhotoFormat = (typeof PHOTO_FORMATS)[number];
@@ -48,6 +54,7 @@ export async function probePhoto(path: string): Promise<Result<ProbedPhoto>> {
     }
     return success({
       size,
+      orientation: metadata.orientation ?? 1,
       format,
       bytes: Number(file.size),
       modifiedMs: Number(file.mtimeMs),
@@ -55,6 +62,7 @@ export async function probePhoto(path: string): Promise<Result<ProbedPhoto>> {
       inode: String(file.ino),
       bitsPerChannel: metadata.depth === 'ushort' ? 16 : metadata.depth === 'uchar' ? 8 : 32,
       hasAlpha: metadata.hasAlpha ?? false,
+      colours: coloursOf(metadata.space),
       metadata,
       icc: metadata.icc ?? null,
     });
@@ -67,6 +75,11 @@ function formatOf(format: string | undefined, compression: string | undefined): 
   // HEIC and AVIF share a container; only the compression tells them apart.
   if (format === 'heif' || format === 'avif') return compression === 'hevc' ? 'heic' : 'avif';
   return PHOTO_FORMATS.find((known) => known === format) ?? null;
+}
+
+function coloursOf(space: string | undefined): PhotoColours {
+  if (space === 'cmyk') return 'cmyk';
+  return space === 'b-w' || space === 'grey16' ? 'grey' : 'rgb';
 }
 
 /** The camera's notes that the page shows and names use. Missing ones are null. */

@@ -21,7 +21,7 @@ import type { PageWish } from '../pdf/pdf.ts';
 import type { RegionJob } from '../photoRegion.ts';
 import type { Showing } from '../raster/artwork.ts';
 import type { Drawer } from '../raster/rasteriser.ts';
-import type { RenderJob } from '../pass/renderPhoto.ts';
+import type { RenderJob } from '../pass/renderJob.ts';
 import type { GivenMark, ImagingTasks, JudgeJob, PreviewFiles } from './imagingTasks.ts';
 import { ProcessEnded, ProcessPool, type TaskLimits } from './processPool.ts';
 

@@ -12,7 +12,7 @@ import type { PageWish } from '../pdf/pdf.ts';
 import type { RasterAnswer, RasterRequest, Showing } from '../raster/artwork.ts';
 import { loadArtwork, type ArtworkFile } from '../raster/loadArtwork.ts';
 import { Rasteriser } from '../raster/rasteriser.ts';
-import type { RenderJob } from '../pass/renderPhoto.ts';
+import type { RenderJob } from '../pass/renderJob.ts';
 import { tell } from './servePool.ts';
 
 /**

@@ -5,7 +5,8 @@ import type { Writer } from './writer.ts';
 
 export const writeJpeg: Writer = (canvas, file, blocks) =>
   withinBytes(file, async (quality) => {
-    const options = { quality, chromaSubsampling: file.chroma };
+    const { chroma: chromaSubsampling, progressive } = file;
+    const options = { quality, chromaSubsampling, progressive };
     const plain = await encoderOf(canvas).jpeg(options).toBuffer();
     return { parts: withJpegMetadata(plain, blocks), note: leftOutOfJpeg(blocks) };
   });

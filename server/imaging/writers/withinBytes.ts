@@ -1,10 +1,10 @@
-import type { FileRule } from '#core/contract/delivery';
+import type { EncodingRule } from '#core/contract/delivery';
 import { bestQuality } from '#core/delivery/bestQuality';
 import type { WrittenFile } from './writer.ts';
 
 /** A file of the quality that was asked for, or of the best that a limit of bytes leaves room for. */
 export async function withinBytes(
-  { quality, max_bytes: maxBytes }: FileRule,
+  { quality, max_bytes: maxBytes }: EncodingRule,
   write: (quality: number) => Promise<WrittenFile>,
 ): Promise<WrittenFile> {
   if (maxBytes === null) return write(quality);

@@ -1,11 +1,11 @@
-import type { FileRule } from '#core/contract/delivery';
+import type { EncodingRule } from '#core/contract/delivery';
 import type { Canvas } from '#core/pixels';
 import type { MetadataBlocks } from '../metadata/blocks.ts';
 
 /** Finished pixels and metadata → the bytes of an output file. */
 export type Writer = (
   canvas: Canvas,
-  file: FileRule,
+  file: EncodingRule,
   blocks: MetadataBlocks,
 ) => Promise<WrittenFile>;
 

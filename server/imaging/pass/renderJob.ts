@@ -1,0 +1,46 @@
+import type { Adjustment } from '#core/contract/adjustment';
+import type { DeliveryRule } from '#core/contract/delivery';
+import type { PresetRule } from '#core/contract/preset';
+import type { Size } from '#core/placement/geometry';
+import type { Placement } from '#core/placement/placeMark';
+import type { Readability } from '#core/readability/measure';
+import type { Proxy } from '../judgePhoto.ts';
+
+/** One photo and the outputs that are wanted of it. Plain data: whoever renders may be elsewhere. */
+export interface RenderJob {
+  readonly source: string;
+  /** The photo at working size, where that was kept: what the page judges by is then what is judged by here. */
+  readonly proxy?: Proxy | undefined;
+  /** Measure readability also where nothing is chosen by it. */
+  readonly measures?: boolean;
+  /** Quality in place of `untouched`, where a photo cannot be that; without one it fails then. */
+  readonly otherQuality?: number;
+  readonly outputs: readonly OutputJob[];
+}
+
+/** A photo with its mark, as a delivery wants it, in a temporary file of its folder. */
+export interface OutputJob {
+  readonly rule: PresetRule;
+  readonly adjustment: Adjustment;
+  /** Place of its mark among those that come with the job. */
+  readonly mark: number;
+  readonly deliveryRule: DeliveryRule;
+  /** Where the finished bytes go; not the final name. */
+  readonly temporaryPath: string;
+}
+
+export interface RenderedOutput {
+  readonly frame: Size;
+  /** Null: it has no mark. */
+  readonly placement: Placement | null;
+  /** Null where it was not measured, or nothing of the mark lies on the photo. */
+  readonly readability: Readability | null;
+  /** The year written for want of a capture date, that of the file; else null. */
+  readonly yearFromFile: number | null;
+  /** What should be known of the file, as a sentence, such as what it had no room for; or null. */
+  readonly note: string | null;
+  readonly bytesBefore: number;
+  readonly bytesAfter: number;
+  /** Of a photo's first output with what all need: reading and decoding it. */
+  readonly durationMs: number;
+}

@@ -1,0 +1,115 @@
+import { stat } from 'node:fs/promises';
+import { UNTOUCHED, type DeliveryRule } from '#core/contract/delivery';
+import type { Canvas } from '#core/pixels';
+import type { Size } from '#core/placement/geometry';
+import { failure, success, type Result } from '#core/result';
+import { writeTemporary } from '../../storage/atomicWrite.ts';
+import { storageSentence } from '../../storage/storageErrors.ts';
+import { outputBlocks } from '../metadata/blocks.ts';
+import { rightsOfPhoto } from '../metadata/rights.ts';
+import { photoYear } from '../photo/probe.ts';
+import { followsYear } from '../raster/artwork.ts';
+import { workingCopy, workingPhoto } from '../workingPhoto.ts';
+import type { WrittenFile } from '../writers/writer.ts';
+import { WRITERS } from '../writers/writers.ts';
+import { coloursNote, type OpenedPhoto } from './openedPhoto.ts';
+import { markCanvas, type Judging } from './markCanvas.ts';
+import type { OutputJob, RenderedOutput } from './renderJob.ts';
+import { sharpened } from './sharpened.ts';
+
+/** A delivery that leaves a photo untouched never comes here but as one of a quality. */
+const WHOLE_QUALITY = 95;
+
+/** Everything of an output but the time that it took. */
+export type MadeOutput = Omit<RenderedOutput, 'durationMs'>;
+
+/** Unmarked pixels of an output → its file: sharpen, judge, mark, encode, write. */
+export async function renderOutput(
+  output: OutputJob,
+  unsharpened: Canvas,
+  photo: OpenedPhoto,
+): Promise<Result<MadeOutput>> {
+  const { deliveryRule } = output;
+  const { probed } = photo;
+  const isSmaller = unsharpened.width < probed.size.width;
+  const canvas = await sharpened(unsharpened, isSmaller ? deliveryRule.sharpen : 'none');
+  const marked = deliveryRule.mark
+    ? await marksOn(canvas, output, photo)
+    : success({ placement: null, readability: null, yearFromFile: null });
+  if (!marked.ok) return marked;
+  const written = await encoded(canvas, deliveryRule, photo);
+  if (!written.ok) return written;
+  const { parts, note } = written.value;
+  const stored = await store(parts, output, photo);
+  if (!stored.ok) return stored;
+  const notes = [coloursNote(probed), note].filter(Boolean).join(' ');
+  return success({
+    ...{ frame: { width: canvas.width, height: canvas.height }, ...marked.value },
+    ...{ note: notes || null, bytesBefore: probed.bytes, bytesAfter: stored.value },
+  });
+}
+
+async function marksOn(canvas: Canvas, output: OutputJob, photo: OpenedPhoto) {
+  const { marks, rasteriser } = photo;
+  const mark = marks[output.mark];
+  const frame = { width: canvas.width, height: canvas.height };
+  const { year, yearFromFile } = await yearFor(output, photo);
+  const subject = { frame, rule: output.rule, adjustment: output.adjustment, year };
+  const isSrgb = canvas.space === 'srgb';
+  const judging = isSrgb
+    ? { ...judgingOf(photo, frame), working: async () => success(await workingCopy(canvas)) }
+    : judgingOf(photo, frame);
+  const profile = isSrgb ? null : photo.profile;
+  const marked = await markCanvas(canvas, subject, mark, judging, profile, rasteriser);
+  return marked.ok ? success({ ...marked.value, yearFromFile }) : marked;
+}
+
+/** What a mark on an output of a photo is judged by, where no pixels of it are at hand. */
+export function judgingOf({ job, probed }: OpenedPhoto, frame: Size): Judging {
+  const { source, proxy, measures } = job;
+  return { proxy, measures, working: () => workingPhoto(source, probed, frame) };
+}
+
+/** The year that a mark writes, and whether the file's had to do. */
+export async function yearFor({ mark }: OutputJob, { job, marks, probed }: OpenedPhoto) {
+  const dated = followsYear(marks[mark].artwork) ? await photoYear(job.source, probed) : null;
+  return {
+    year: dated?.year ?? new Date().getFullYear(),
+    yearFromFile: dated?.from === 'file' ? dated.year : null,
+  };
+}
+
+async function encoded(
+  canvas: Canvas,
+  { file, metadata, dpi }: DeliveryRule,
+  { job, probed, profile }: OpenedPhoto,
+): Promise<Result<WrittenFile>> {
+  const { width, height } = canvas;
+  try {
+    const isCopyright = metadata.keep === 'copyright';
+    const own = isCopyright ? await rightsOfPhoto(job.source, probed.metadata) : null;
+    const icc = canvas.space === 'photo' ? (profile?.bytes ?? null) : null;
+    const blocks = await outputBlocks(probed.metadata, metadata, { frame: canvas, dpi, own, icc });
+    const quality = file.quality === UNTOUCHED ? WHOLE_QUALITY : file.quality;
+    return success(await WRITERS[file.type](canvas, { ...file, quality }, blocks));
+  } catch (error) {
+    const type = file.type.toUpperCase();
+    const { message } = error as Error;
+    return failure(`A ${type} of ${width} × ${height} px could not be made (${message}).`);
+  }
+}
+
+/** Finished bytes into the temporary file of an output. @returns how many */
+export async function store(
+  parts: readonly Uint8Array[],
+  { temporaryPath, deliveryRule }: OutputJob,
+  { job }: OpenedPhoto,
+): Promise<Result<number>> {
+  try {
+    const keepsDate = deliveryRule.dates === 'photo';
+    await writeTemporary(temporaryPath, parts, keepsDate ? (await stat(job.source)).mtime : null);
+  } catch (error) {
+    return failure(storageSentence(temporaryPath, error));
+  }
+  return success(parts.reduce((sum, part) => sum + part.length, 0));
+}

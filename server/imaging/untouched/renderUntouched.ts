@@ -1,0 +1,181 @@
+import { readFile, writeFile } from 'node:fs/promises';
+import { blockPatches } from '#core/delivery/blockPatches';
+import type { Box, Size } from '#core/placement/geometry';
+import {
+  storedBox,
+  storedPixels,
+  turnedSize,
+  uprightBox,
+  uprightPixels,
+} from '#core/placement/orientation';
+import type { Placement } from '#core/placement/placeMark';
+import type { Pixels } from '#core/pixels';
+import { failure, success, type Result } from '#core/result';
+import { keptFile } from '../../storage/keptFile.ts';
+import { storageSentence } from '../../storage/storageErrors.ts';
+import { composeMark, coveredBoxes } from '../compose.ts';
+import { messageOf, photoSentence } from '../imageErrors.ts';
+import { outputBlocks } from '../metadata/blocks.ts';
+import { rightsOfPhoto } from '../metadata/rights.ts';
+import { judgedBy } from '../pass/markCanvas.ts';
+import type { OpenedPhoto } from '../pass/openedPhoto.ts';
+import type { OutputJob } from '../pass/renderJob.ts';
+import { judgingOf, store, yearFor, type MadeOutput } from '../pass/renderOutput.ts';
+import { sharp } from '../sharp.ts';
+import { blockOf, isRgb, jpegFacts, type JpegFacts } from './jpegFacts.ts';
+import { runTool } from './jpegTools.ts';
+import { untouchedSegments, withSegments } from './untouchedSegments.ts';
+
+/**
+ * A JPEG in which only the blocks that the mark covers are decoded, marked and encoded again, with the
+ * file's own tables and sampling. All others are moved over as they are, coefficient by coefficient.
+ */
+export async function renderUntouched(
+  output: OutputJob,
+  photo: OpenedPhoto,
+): Promise<Result<MadeOutput>> {
+  const { job, probed } = photo;
+  const jpeg = await readFile(job.source);
+  const facts = jpegFacts(jpeg);
+  if (!facts) return failure(photoSentence(job.source, new Error('damaged headers: corrupt')));
+  const marked = output.deliveryRule.mark
+    ? await marking(output, photo)
+    : success({ placement: null, readability: null, year: 0, yearFromFile: null });
+  if (!marked.ok) return marked;
+  const { year, ...told } = marked.value;
+  const work = { output, photo, facts, year };
+  try {
+    const patched = told.placement
+      ? await withMark(jpeg, told.placement, work)
+      : success({ jpeg, note: null });
+    if (!patched.ok) return patched;
+    const segments = await segmentsOf(facts, output, photo);
+    const stored = await store(withSegments(patched.value.jpeg, segments), output, photo);
+    if (!stored.ok) return stored;
+    return success({
+      ...{ frame: probed.size, ...told, note: patched.value.note },
+      ...{ bytesBefore: probed.bytes, bytesAfter: stored.value },
+    });
+  } catch (error) {
+    const { code } = error as NodeJS.ErrnoException;
+    if (code && code !== 'ENOENT') return failure(storageSentence(output.temporaryPath, error));
+    return failure(photoSentence(job.source, new Error(`damaged: corrupt (${messageOf(error)})`)));
+  }
+}
+
+async function marking(output: OutputJob, photo: OpenedPhoto) {
+  const { marks, probed, rasteriser } = photo;
+  const { year, yearFromFile } = await yearFor(output, photo);
+  const subject = {
+    ...{ frame: probed.size, rule: output.rule, adjustment: output.adjustment, year },
+  };
+  const judging = judgingOf(photo, probed.size);
+  const judged = await judgedBy(subject, marks[output.mark], judging, rasteriser);
+  if (!judged.ok) return judged;
+  const { placement, readability } = judged.value;
+  return success({ placement, readability, year, yearFromFile });
+}
+
+interface Work {
+  readonly output: OutputJob;
+  readonly photo: OpenedPhoto;
+  readonly facts: JpegFacts;
+  readonly year: number;
+}
+
+/** Patch by patch, each cut out of the photo, marked, and put in again. */
+async function withMark(
+  jpeg: Buffer,
+  placement: Placement,
+  { output, photo, facts, year }: Work,
+): Promise<Result<{ readonly jpeg: Buffer; readonly note: string | null }>> {
+  const { job, probed, marks, rasteriser, profile } = photo;
+  const orientation = probed.orientation;
+  const frame = probed.size;
+  const stored = turnedSize(frame, orientation);
+  const mark = marks[output.mark];
+  const covered = coveredBoxes(frame, placement, mark, year);
+  const boxes = covered.map((box) => storedBox(box, stored, orientation));
+  const patches = blockPatches(boxes, facts.size, blockOf(facts));
+  let result = jpeg;
+  for (const [index, patch] of patches.entries()) {
+    const cut = await runTool('jpegtran', ['-crop', cropOf(patch), job.source]);
+    const part = uprightPixels(await pixelsOf(cut), orientation);
+    const { x: left, y: top } = uprightBox(patch, stored, orientation);
+    const window = { frame, left, top };
+    const composed = await composeMark(part, placement, mark, year, rasteriser, profile, window);
+    if (!composed.ok) return composed;
+    // The temporary file of the output is free until the output itself is written to it.
+    await writeFile(output.temporaryPath, await encoded(storedPixels(part, orientation), facts));
+    const at = `+${patch.x}+${patch.y}`;
+    const words = ['-copy', 'none', ...kindWords(facts), '-drop', at, output.temporaryPath];
+    result =
+      index === 0
+        ? await runTool('jpegtran', [...words, job.source])
+        : await runTool('jpegtran', words, result);
+  }
+  const isJoined =
+    boxes.length > patches.length && patches.length > 1 && placement.copies.length > patches.length;
+  const note = isJoined ? 'What lies between copies of the mark was encoded again as well.' : null;
+  return success({ jpeg: result, note });
+}
+
+const cropOf = ({ x, y, width, height }: Box): string => `${width}x${height}+${x}+${y}`;
+
+/** Progressive files stay so, and what readers can start again at as well. */
+function kindWords({ process, restartBlocks }: JpegFacts): string[] {
+  return [
+    ...(process === 'progressive' ? ['-progressive'] : []),
+    ...(restartBlocks > 0 ? ['-restart', `${restartBlocks}B`] : []),
+  ];
+}
+
+/** In the photo's own numbers, whatever they mean. */
+async function pixelsOf(cut: Buffer): Promise<Pixels> {
+  const { data, info } = await sharp(cut, { ignoreIcc: true, failOn: 'warning' })
+    .toColourspace('srgb')
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  const { width, height } = info;
+  const samples = new Uint8ClampedArray(data.buffer, data.byteOffset, data.byteLength);
+  return { data: samples, width, height, channels: 3 };
+}
+
+async function encoded({ data, width, height }: Pixels, facts: JpegFacts): Promise<Buffer> {
+  const head = Buffer.from(`P6\n${width} ${height}\n255\n`, 'latin1');
+  const picture = Buffer.concat([head, Buffer.from(data.buffer, data.byteOffset, data.byteLength)]);
+  const numbers = [...facts.tables.keys()].sort((a, b) => a - b);
+  const steps = numbers.map((number) => facts.tables.get(number)?.join(' ')).join('\n');
+  const tables = await keptFile(Buffer.from(`${steps}\n`, 'latin1'), 'txt');
+  const { components } = facts;
+  const isGrey = components.length === 1;
+  return runTool(
+    'cjpeg',
+    [
+      ...['-dct', 'int', '-qtables', tables],
+      ...['-qslots', components.map(({ table }) => numbers.indexOf(table)).join(',')],
+      // The sampling of a single component says nothing.
+      ...['-sample', isGrey ? '1x1' : components.map(samplingOf).join(',')],
+      ...(isGrey ? ['-grayscale'] : []),
+      ...(isRgb(facts) ? ['-rgb'] : []),
+    ],
+    picture,
+  );
+}
+
+const samplingOf = ({ across, down }: { across: number; down: number }): string =>
+  `${across}x${down}`;
+
+async function segmentsOf(
+  facts: JpegFacts,
+  { deliveryRule }: OutputJob,
+  { job, probed }: OpenedPhoto,
+): Promise<Buffer[]> {
+  const { metadata, dpi } = deliveryRule;
+  const isCopyright = metadata.keep === 'copyright';
+  const own = isCopyright ? await rightsOfPhoto(job.source, probed.metadata) : null;
+  const frame: Size = facts.size;
+  const wish = { frame, dpi, own, storedAs: probed.orientation };
+  const blocks = await outputBlocks(probed.metadata, metadata, wish);
+  return untouchedSegments(facts.segments, { ...blocks, icc: probed.icc }, metadata, dpi);
+}
