@@ -100,7 +100,10 @@ describe('sentences', () => {
     ],
     [{ name_pattern: 'a/b' }, 'without a path separator'],
     [{ file: { quality: 0 } }, 'file.quality: expected a number at least 1, found 0.'],
-    [{ file: { quality: 88.5 } }, 'file.quality: expected a whole number or "untouched", found 88.5.'],
+    [
+      { file: { quality: 88.5 } },
+      'file.quality: expected a whole number or "untouched", found 88.5.',
+    ],
     [{ resize: { px: 12.5 } }, 'resize.px: expected a whole number of pixels, found 12.5.'],
     [
       { resize: { rule: 'megapixels', px: 400 } },
