@@ -4,6 +4,7 @@ import type { ApplyOptions } from './commands/apply.ts';
 import type { CheckOptions } from './commands/check.ts';
 import type { LiftOptions } from './commands/lift.ts';
 import type { MarkOptions } from './commands/mark.ts';
+import type { VerifyOptions } from './commands/verify.ts';
 import { CallError, EXIT } from './exit.ts';
 
 /**
@@ -43,6 +44,17 @@ export async function main(words: readonly string[]): Promise<number> {
     .action(async (photos: string[], options: CheckOptions) => {
       const { check } = await import('./commands/check.ts');
       status = await check(photos, options);
+    });
+
+  program
+    .command('verify')
+    .description('opens an output again and says how it differs from its photo')
+    .argument('<source>', 'the photo')
+    .argument('<output>', 'what was made of it')
+    .option('--json', 'a JSON object about what was found')
+    .action(async (source: string, output: string, options: VerifyOptions) => {
+      const { verify } = await import('./commands/verify.ts');
+      status = await verify(source, output, options);
     });
 
   program

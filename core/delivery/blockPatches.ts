@@ -1,4 +1,4 @@
-import type { Box, Size } from '../placement/geometry.ts';
+import { boxAroundAll, type Box, type Size } from '../placement/geometry.ts';
 
 /** Each patch is put in by reading and writing the whole file once more. */
 const MOST_PATCHES = 12;
@@ -42,13 +42,7 @@ function overlaps(a: Box, b: Box): boolean {
   return a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height;
 }
 
-function around(a: Box, b: Box): Box {
-  const x = Math.min(a.x, b.x);
-  const y = Math.min(a.y, b.y);
-  const right = Math.max(a.x + a.width, b.x + b.width);
-  const bottom = Math.max(a.y + a.height, b.y + b.height);
-  return { x, y, width: right - x, height: bottom - y };
-}
+const around = (a: Box, b: Box): Box => boxAroundAll([a, b]) ?? a;
 
 /** Puts the one round both in the place of the first. */
 function join(patches: Box[], first: number, second: number): void {

@@ -43,6 +43,16 @@ export function turned(point: Point, angleDeg: number): Point {
   return { x: point.x * cos - point.y * sin, y: point.x * sin + point.y * cos };
 }
 
+/** The box that holds all; null where there are none. */
+export function boxAroundAll(boxes: readonly Box[]): Box | null {
+  if (boxes.length === 0) return null;
+  const x = Math.min(...boxes.map((box) => box.x));
+  const y = Math.min(...boxes.map((box) => box.y));
+  const right = Math.max(...boxes.map((box) => box.x + box.width));
+  const bottom = Math.max(...boxes.map((box) => box.y + box.height));
+  return { x, y, width: right - x, height: bottom - y };
+}
+
 export function centreOf(box: Box): Point {
   return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
 }

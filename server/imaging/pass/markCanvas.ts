@@ -1,8 +1,10 @@
 import type { Canvas } from '#core/pixels';
 import { adjustedRule } from '#core/placement/adjustment';
 import { needsChoosing } from '#core/readability/choice';
+import { boxAroundAll } from '#core/placement/geometry';
+import { isSeen, samplesUnder } from '#core/verify/visibleChange';
 import { success, type Result } from '#core/result';
-import { composeMark, type MarkSource } from '../compose.ts';
+import { composeMark, coveredBoxes, type MarkSource } from '../compose.ts';
 import {
   judgePhoto,
   judgeProxy,
@@ -11,6 +13,7 @@ import {
   type MarkedSubject,
   type Proxy,
 } from '../judgePhoto.ts';
+import type { ExpectedMark } from '../readBack/readBack.ts';
 import type { Profile } from '../raster/inProfile.ts';
 import type { Rasteriser } from '../raster/rasteriser.ts';
 import type { WorkingPhoto } from '../workingPhoto.ts';
@@ -25,6 +28,11 @@ export interface Judging {
   readonly working: () => Promise<Result<WorkingPhoto>>;
 }
 
+/** How a mark was drawn on a canvas. */
+export interface MarkedCanvas extends Pick<Judged, 'placement' | 'readability'> {
+  readonly drawn: ExpectedMark;
+}
+
 /** Chooses how a mark lies on a canvas and draws it there, in place. */
 export async function markCanvas(
   canvas: Canvas,
@@ -33,12 +41,18 @@ export async function markCanvas(
   judging: Judging,
   profile: Profile | null,
   rasteriser: Rasteriser,
-): Promise<Result<Pick<Judged, 'placement' | 'readability'>>> {
+): Promise<Result<MarkedCanvas>> {
   const judged = await judgedBy(subject, mark, judging, rasteriser);
   if (!judged.ok) return judged;
   const { placement, readability } = judged.value;
-  const composed = await composeMark(canvas, placement, mark, subject.year, rasteriser, profile);
-  return composed.ok ? success({ placement, readability }) : composed;
+  const { year } = subject;
+  const covered = coveredBoxes(canvas, placement, mark, year);
+  const before = samplesUnder(canvas, covered);
+  const composed = await composeMark(canvas, placement, mark, year, rasteriser, profile);
+  if (!composed.ok) return composed;
+  const box = boxAroundAll(placement.copies.map((copy) => copy.box));
+  const drawn = { box, covered, isSeen: isSeen(canvas, covered, before) };
+  return success({ placement, readability, drawn });
 }
 
 /** A photo is looked at beforehand only where something is chosen by it, or asked for. */

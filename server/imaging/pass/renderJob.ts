@@ -4,6 +4,7 @@ import type { PresetRule } from '#core/contract/preset';
 import type { Size } from '#core/placement/geometry';
 import type { Placement } from '#core/placement/placeMark';
 import type { Readability } from '#core/readability/measure';
+import type { ReadBack } from '#core/verify/readBack';
 import type { Proxy } from '../judgePhoto.ts';
 
 /** One photo and the outputs that are wanted of it. Plain data: whoever renders may be elsewhere. */
@@ -15,6 +16,8 @@ export interface RenderJob {
   readonly measures?: boolean;
   /** Quality in place of `untouched`, where a photo cannot be that; without one it fails then. */
   readonly otherQuality?: number;
+  /** Open each output again and compare it with what was to be written. */
+  readonly readsBack?: boolean;
   readonly outputs: readonly OutputJob[];
 }
 
@@ -39,6 +42,8 @@ export interface RenderedOutput {
   readonly yearFromFile: number | null;
   /** What should be known of the file, as a sentence, such as what it had no room for; or null. */
   readonly note: string | null;
+  /** What was found when it was opened again; null: it was not. */
+  readonly readBack: ReadBack | null;
   readonly bytesBefore: number;
   readonly bytesAfter: number;
   /** Of a photo's first output with what all need: reading and decoding it. */

@@ -1,14 +1,18 @@
-import { stat } from 'node:fs/promises';
+import { stat, unlink } from 'node:fs/promises';
 import { UNTOUCHED, type DeliveryRule } from '#core/contract/delivery';
 import type { Canvas } from '#core/pixels';
 import type { Size } from '#core/placement/geometry';
 import { failure, success, type Result } from '#core/result';
+import type { ReadBack } from '#core/verify/readBack';
 import { writeTemporary } from '../../storage/atomicWrite.ts';
 import { storageSentence } from '../../storage/storageErrors.ts';
+import { UPRIGHT } from '../metadata/exifBlock.ts';
 import { outputBlocks } from '../metadata/blocks.ts';
 import { rightsOfPhoto } from '../metadata/rights.ts';
 import { photoYear } from '../photo/probe.ts';
 import { followsYear } from '../raster/artwork.ts';
+import { canvasCells } from '../readBack/fileCells.ts';
+import { readBack } from '../readBack/readBack.ts';
 import { workingCopy, workingPhoto } from '../workingPhoto.ts';
 import type { WrittenFile } from '../writers/writer.ts';
 import { WRITERS } from '../writers/writers.ts';
@@ -35,18 +39,36 @@ export async function renderOutput(
   const canvas = await sharpened(unsharpened, isSmaller ? deliveryRule.sharpen : 'none');
   const marked = deliveryRule.mark
     ? await marksOn(canvas, output, photo)
-    : success({ placement: null, readability: null, yearFromFile: null });
+    : success({ placement: null, readability: null, yearFromFile: null, drawn: null });
   if (!marked.ok) return marked;
   const written = await encoded(canvas, deliveryRule, photo);
   if (!written.ok) return written;
-  const { parts, note } = written.value;
+  const { parts, note, icc } = written.value;
+  const { drawn, ...told } = marked.value;
   const stored = await store(parts, output, photo);
   if (!stored.ok) return stored;
   const notes = [coloursNote(probed), note].filter(Boolean).join(' ');
+  const frame = { width: canvas.width, height: canvas.height };
+  const readAgain = photo.job.readsBack
+    ? await readBack(output.temporaryPath, {
+        ...{ frame, orientation: UPRIGHT, icc, file: deliveryRule.file },
+        ...{ cells: await canvasCells(canvas), mark: drawn },
+      })
+    : null;
+  if (readAgain && !readAgain.decodes) return notReadable(output, readAgain);
   return success({
-    ...{ frame: { width: canvas.width, height: canvas.height }, ...marked.value },
+    ...{ frame, ...told, readBack: readAgain },
     ...{ note: notes || null, bytesBefore: probed.bytes, bytesAfter: stored.value },
   });
+}
+
+/** A file that cannot be opened is none: the photo has failed, and can be tried again. */
+export async function notReadable(
+  { temporaryPath }: OutputJob,
+  { problem }: ReadBack,
+): Promise<Result<never>> {
+  await unlink(temporaryPath).catch(() => undefined);
+  return failure(`It was written, but ${problem?.replace(/^The/, 'the') ?? 'cannot be read.'}`);
 }
 
 async function marksOn(canvas: Canvas, output: OutputJob, photo: OpenedPhoto) {
@@ -83,7 +105,7 @@ async function encoded(
   canvas: Canvas,
   { file, metadata, dpi }: DeliveryRule,
   { job, probed, profile }: OpenedPhoto,
-): Promise<Result<WrittenFile>> {
+): Promise<Result<WrittenFile & { readonly icc: Uint8Array | null }>> {
   const { width, height } = canvas;
   try {
     const isCopyright = metadata.keep === 'copyright';
@@ -91,7 +113,8 @@ async function encoded(
     const icc = canvas.space === 'photo' ? (profile?.bytes ?? null) : null;
     const blocks = await outputBlocks(probed.metadata, metadata, { frame: canvas, dpi, own, icc });
     const quality = file.quality === UNTOUCHED ? WHOLE_QUALITY : file.quality;
-    return success(await WRITERS[file.type](canvas, { ...file, quality }, blocks));
+    const written = await WRITERS[file.type](canvas, { ...file, quality }, blocks);
+    return success({ ...written, icc: blocks.icc });
   } catch (error) {
     const type = file.type.toUpperCase();
     const { message } = error as Error;

@@ -103,6 +103,12 @@ export class Imaging {
     return told(basename(path), this.photos.run('check', [path, rule, adjustment, mark], limits));
   }
 
+  /** What differs between a photo and an output of it. */
+  verify(source: string, output: string): Promise<Answer<'verify'>> {
+    const limits = { timeMs: PHOTO_TIMEOUT_MS };
+    return told(basename(output), this.photos.run('verify', [source, output], limits));
+  }
+
   /** How a mark reads on a photo, with what is chosen by that. */
   judge(job: JudgeJob, mark: GivenMark): Promise<Answer<'judge'>> {
     const limits = limitsOf(INTAKE_TIMEOUT_MS);

@@ -61,6 +61,11 @@ export const imagingTasks = {
     return renderPhoto(job, marks.map(sourceOf), rasteriser);
   },
 
+  async verify(source: string, output: string) {
+    const { verifyOutput } = await import('../readBack/verifyOutput.ts');
+    return verifyOutput(source, output);
+  },
+
   async judge({ proxy, subject }: JudgeJob, mark: GivenMark) {
     const { judgeProxy } = await import('../judgePhoto.ts');
     return judgeProxy(proxy, subject, sourceOf(mark), rasteriser);

@@ -1,6 +1,6 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { blockPatches } from '#core/delivery/blockPatches';
-import type { Box, Size } from '#core/placement/geometry';
+import { boxAroundAll, type Box, type Size } from '#core/placement/geometry';
 import {
   storedBox,
   storedPixels,
@@ -11,6 +11,7 @@ import {
 import type { Placement } from '#core/placement/placeMark';
 import type { Pixels } from '#core/pixels';
 import { failure, success, type Result } from '#core/result';
+import type { ReadBack } from '#core/verify/readBack';
 import { keptFile } from '../../storage/keptFile.ts';
 import { storageSentence } from '../../storage/storageErrors.ts';
 import { composeMark, coveredBoxes } from '../compose.ts';
@@ -20,7 +21,9 @@ import { rightsOfPhoto } from '../metadata/rights.ts';
 import { judgedBy } from '../pass/markCanvas.ts';
 import type { OpenedPhoto } from '../pass/openedPhoto.ts';
 import type { OutputJob } from '../pass/renderJob.ts';
-import { judgingOf, store, yearFor, type MadeOutput } from '../pass/renderOutput.ts';
+import { judgingOf, notReadable, store, yearFor, type MadeOutput } from '../pass/renderOutput.ts';
+import { fileCells } from '../readBack/fileCells.ts';
+import { readBack } from '../readBack/readBack.ts';
 import { sharp } from '../sharp.ts';
 import { blockOf, isRgb, jpegFacts, type JpegFacts } from './jpegFacts.ts';
 import { runTool } from './jpegTools.ts';
@@ -52,8 +55,10 @@ export async function renderUntouched(
     const segments = await segmentsOf(facts, output, photo);
     const stored = await store(withSegments(patched.value.jpeg, segments), output, photo);
     if (!stored.ok) return stored;
+    const readAgain = job.readsBack ? await readUntouched(told.placement, work) : null;
+    if (readAgain && !readAgain.decodes) return await notReadable(output, readAgain);
     return success({
-      ...{ frame: probed.size, ...told, note: patched.value.note },
+      ...{ frame: probed.size, ...told, note: patched.value.note, readBack: readAgain },
       ...{ bytesBefore: probed.bytes, bytesAfter: stored.value },
     });
   } catch (error) {
@@ -61,6 +66,24 @@ export async function renderUntouched(
     if (code && code !== 'ENOENT') return failure(storageSentence(output.temporaryPath, error));
     return failure(photoSentence(job.source, new Error(`damaged: corrupt (${messageOf(error)})`)));
   }
+}
+
+/** Beside its blocks, decoders smooth the colours of neighbours into each other. */
+const UNTOUCHED_LIMIT = Object.freeze({ mean: 0.5, worst: 16 });
+
+async function readUntouched(
+  placement: Placement | null,
+  { output, photo, year }: Work,
+): Promise<ReadBack> {
+  const { job, probed, marks } = photo;
+  const covered = placement ? coveredBoxes(probed.size, placement, marks[output.mark], year) : null;
+  const box = boxAroundAll(placement?.copies.map((copy) => copy.box) ?? []);
+  return readBack(output.temporaryPath, {
+    ...{ frame: probed.size, orientation: probed.orientation, icc: probed.icc },
+    ...{ file: output.deliveryRule.file, limit: UNTOUCHED_LIMIT },
+    cells: await fileCells(job.source, probed.size),
+    mark: covered && { box, covered, isSeen: false, isApart: true },
+  });
 }
 
 async function marking(output: OutputJob, photo: OpenedPhoto) {

@@ -1,0 +1,61 @@
+import type { Box, Size } from '#core/placement/geometry';
+import { success, type Result } from '#core/result';
+import { cellFrame, detailOf, differencesOf, scaledBox } from '#core/verify/cells';
+import { findMark } from '#core/verify/findMark';
+import { isWithin, UNKNOWN_LIMIT } from '#core/verify/limits';
+import type { ReadBack } from '#core/verify/readBack';
+import { profileName } from '../metadata/profileName.ts';
+import { decodePhoto } from '../photo/decode.ts';
+import { probePhoto } from '../photo/probe.ts';
+
+/** Of frames that were rounded to whole pixels. */
+const SHAPE_TOLERANCE_PX = 1.5;
+
+/**
+ * Opens an output of which nothing is known but its photo, and finds what differs.
+ *
+ * @returns a failure where the photo itself cannot be read
+ */
+export async function verifyOutput(source: string, output: string): Promise<Result<ReadBack>> {
+  const photo = await probePhoto(source);
+  if (!photo.ok) return photo;
+  const damaged = (problem: string): Result<ReadBack> =>
+    success({
+      ...{ decodes: false, frame: null, orientation: null, profile: null, mark: null },
+      ...{ elsewhere: null, problem },
+    });
+  const probed = await probePhoto(output);
+  if (!probed.ok) return damaged(probed.reason);
+  const { size: frame, orientation, icc } = probed.value;
+  const cells = cellFrame(frame);
+  const seen = await decodePhoto(output, probed.value, { frame: cells, flatten: true });
+  if (!seen.ok) return damaged(seen.reason);
+  const known = { decodes: true, frame, orientation, profile: profileName(icc) };
+  if (!isSameShape(photo.value.size, frame)) {
+    const { width, height } = photo.value.size;
+    const problem =
+      `Its shape is not that of its photo: ${frame.width} × ${frame.height} px ` +
+      `of ${width} × ${height}.`;
+    return success({ ...known, mark: null, elsewhere: null, problem });
+  }
+  const original = await decodePhoto(source, photo.value, { frame: cells, flatten: true });
+  if (!original.ok) return original;
+  const differences = differencesOf(original.value, seen.value);
+  const { box, elsewhere, others } = findMark(differences, detailOf(original.value));
+  const found: Box | null = box && scaledBox(box, cells, frame);
+  const isElsewhere = others > 0 || !isWithin(elsewhere, UNKNOWN_LIMIT);
+  const problem = !isElsewhere
+    ? box
+      ? null
+      : 'It has no mark that can be seen.'
+    : 'It differs from its photo elsewhere than at one mark.';
+  return success({ ...known, mark: { found: box !== null, box: found }, elsewhere, problem });
+}
+
+function isSameShape(photo: Size, output: Size): boolean {
+  const scale = Math.max(output.width / photo.width, output.height / photo.height);
+  return (
+    Math.abs(photo.width * scale - output.width) <= SHAPE_TOLERANCE_PX &&
+    Math.abs(photo.height * scale - output.height) <= SHAPE_TOLERANCE_PX
+  );
+}

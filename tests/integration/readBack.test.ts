@@ -1,0 +1,189 @@
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { deliveryRuleSchema } from '#core/contract/delivery';
+import type { Box } from '#core/placement/geometry';
+import { PROJECT_FOLDER } from '#server/projectFolder';
+import { canvasCells } from '#server/imaging/readBack/fileCells';
+import { readBack } from '#server/imaging/readBack/readBack';
+import { verifyOutput } from '#server/imaging/readBack/verifyOutput';
+import { cutShort, scene, writeCameraJpeg } from '../helpers/makePhoto.ts';
+import { openPassHouse, valueOf, type PassHouse } from '../helpers/passes.ts';
+
+/** Outputs that are opened again: good ones pass, whatever their type; others do not. */
+
+let house: PassHouse;
+beforeAll(async () => {
+  house = await openPassHouse();
+});
+afterAll(() => house.close());
+
+const DEMO = ['NC26_0098_marram-on-the-dunes.jpg', 'NC26_0077_rowing-home.jpg'];
+const KINDS: readonly (readonly [string, object, object])[] = [
+  ['a usual JPEG', {}, {}],
+  ['a coarse one', { file: { quality: 30, chroma: '4:2:0' } }, {}],
+  ['a small and bad one', { resize: { px: 500 }, file: { quality: 10 } }, {}],
+  ['one with a limit', { file: { max_bytes: 60_000 } }, {}],
+  ['a coarse WebP', { file: { type: 'webp', quality: 40 } }, {}],
+  ['an AVIF', { resize: { px: 900 }, file: { type: 'avif', quality: 30 } }, {}],
+  ['a sharp PNG', { resize: { px: 1_200 }, sharpen: 'high', file: { type: 'png' } }, {}],
+  ['a TIFF', { resize: { px: 300 }, file: { type: 'tiff' } }, {}],
+  ['an untouched one', { resize: null, file: { quality: 'untouched' } }, {}],
+  ['a faint mark', {}, { opacity: 0.1 }],
+];
+
+const demoPhoto = async (name: string): Promise<string> => {
+  const { readdirSync } = await import('node:fs');
+  const folder = join(PROJECT_FOLDER, 'demo/photos');
+  const found = readdirSync(folder).find((some) => some.startsWith(name.slice(0, 9)));
+  return join(folder, found ?? name);
+};
+
+const near = (found: Box | null | undefined, placed: Box | undefined, px: number) => {
+  expect(found).not.toBeNull();
+  for (const side of ['x', 'y', 'width', 'height'] as const) {
+    expect(Math.abs((found?.[side] ?? NaN) - (placed?.[side] ?? NaN))).toBeLessThanOrEqual(px);
+  }
+};
+
+describe.each(DEMO)('outputs of %s', (name) => {
+  it.each(KINDS)('are found good: %s', async (_, delivery, rule) => {
+    const source = await demoPhoto(name);
+    const output = house.output(delivery, { ...rule, anchor: 'bottom-right' });
+    const [made] = (await house.render(source, [output], { readsBack: true })).map(valueOf);
+    const box = made.placement?.copies[0].box;
+    expect(made.readBack).toMatchObject({
+      ...{ decodes: true, frame: made.frame, orientation: 1, problem: null },
+      mark: { found: true },
+    });
+    near(made.readBack?.mark?.box, box, 0.001);
+    const verified = await verifyOutput(source, output.temporaryPath);
+    expect(verified).toMatchObject({ ok: true, value: { problem: null, mark: { found: true } } });
+    // To a few cells: the first and last of them are half mark, half photo.
+    const cell = Math.max(2, Math.round(Math.max(made.frame.width, made.frame.height) / 700));
+    if (verified.ok) near(verified.value.mark?.box, box, 5 * cell);
+  });
+});
+
+describe('an output', () => {
+  let source: string;
+  let output: string;
+  beforeAll(async () => {
+    source = join(house.folder, 'source.jpg');
+    await writeCameraJpeg(source, { width: 1_500, height: 1_000, orientation: 6 });
+    const job = house.output({ resize: { px: 1_200 } }, { anchor: 'bottom-right' });
+    (await house.render(source, [job])).forEach(valueOf);
+    output = job.temporaryPath;
+  });
+
+  const changed = async (name: string, change: (photo: sharp.Sharp) => sharp.Sharp) => {
+    const path = join(house.folder, name);
+    await change(sharp(output)).toFile(path);
+    return path;
+  };
+  const problemOf = async (path: string) => {
+    const verified = await verifyOutput(source, path);
+    return verified.ok ? verified.value.problem : verified.reason;
+  };
+
+  it('of a turned photo is good', async () => {
+    expect(await problemOf(output)).toBeNull();
+  });
+
+  it('that was cut short does not decode', async () => {
+    const cut = join(house.folder, 'cut.jpg');
+    cutShort(output, cut, 0.7);
+    expect(await verifyOutput(source, cut)).toMatchObject({
+      value: {
+        decodes: false,
+        problem: 'cut.jpg is damaged or cut short and cannot be read whole.',
+      },
+    });
+    const empty = join(house.folder, 'empty.jpg');
+    writeFileSync(empty, '');
+    expect(await problemOf(empty)).toBe('empty.jpg is empty: it has no bytes at all.');
+  });
+
+  it.each([
+    ['that lies on its side', (photo: sharp.Sharp) => photo.rotate(90), /shape/],
+    ['that is upside down', (photo: sharp.Sharp) => photo.rotate(180), /elsewhere/],
+    ['that is mirrored', (photo: sharp.Sharp) => photo.flop(), /elsewhere/],
+    ['that is darker', (photo: sharp.Sharp) => photo.modulate({ brightness: 0.7 }), /elsewhere/],
+    [
+      'with something else on it',
+      (photo: sharp.Sharp) =>
+        photo.composite([
+          {
+            input: { create: { width: 60, height: 60, channels: 3, background: '#404040' } },
+            ...{ left: 100, top: 100 },
+          },
+        ]),
+      /elsewhere/,
+    ],
+  ])('%s is not', async (name, change, reason) => {
+    const path = await changed(`${name}.jpg`, change);
+    expect(await problemOf(path)).toMatch(reason);
+  });
+
+  it('without a mark, or of another photo, is not', async () => {
+    const bare = join(house.folder, 'bare.jpg');
+    await sharp(source).autoOrient().resize(800).jpeg().toFile(bare);
+    expect(await problemOf(bare)).toBe('It has no mark that can be seen.');
+    const other = join(house.folder, 'other.jpg');
+    await sharp(await demoPhoto(DEMO[0]))
+      .resize(800, 1_200, { fit: 'fill' })
+      .jpeg()
+      .toFile(other);
+    expect(await problemOf(other)).toMatch(/elsewhere/);
+  });
+
+  it('fails to be verified where there is no photo to go by', async () => {
+    expect(await verifyOutput(join(house.folder, 'none.jpg'), output)).toMatchObject({ ok: false });
+  });
+});
+
+describe('a file that was just written', () => {
+  const [width, height] = [640, 480];
+  const file = deliveryRuleSchema.parse({}).file;
+  const covered = [{ x: 400, y: 400, width: 200, height: 60 }];
+  const mark = { box: covered[0], covered, isSeen: true };
+
+  async function expected() {
+    const { data } = await scene({ width, height }).raw().toBuffer({ resolveWithObject: true });
+    const pixels = new Uint8ClampedArray(data.buffer, data.byteOffset, data.byteLength);
+    const shape = { width, height, channels: 3, depth: 8, space: 'srgb' } as const;
+    const cells = await canvasCells({ ...shape, data: pixels });
+    return { frame: { width, height }, orientation: 1, icc: null, file, cells, mark };
+  }
+
+  async function problemOf(change: (photo: sharp.Sharp) => sharp.Sharp) {
+    const path = join(house.folder, 'written.jpg');
+    await change(scene({ width, height })).jpeg({ quality: 90 }).toFile(path);
+    return (await readBack(path, await expected())).problem;
+  }
+
+  it('is what was to be written, or the reason why not is told', async () => {
+    expect(await problemOf((photo) => photo)).toBeNull();
+    expect(await problemOf((photo) => photo.resize(320))).toBe(
+      'It has 320 × 240 px, not 640 × 480.',
+    );
+    expect(await problemOf((photo) => photo.withMetadata({ orientation: 3 }))).toMatch(
+      /orientation 3/,
+    );
+    expect(await problemOf((photo) => photo.withIccProfile('p3'))).toMatch(/^Its profile is/);
+    expect(await problemOf((photo) => photo.negate())).toBe(
+      'Beside the mark it differs from the photo.',
+    );
+    const patch = { create: { width: 40, height: 40, channels: 3, background: '#f00' } } as const;
+    expect(
+      await problemOf((photo) => photo.composite([{ input: patch, left: 500, top: 410 }])),
+    ).toBe('The mark is not as it was drawn.');
+  });
+
+  it('that is no picture does not decode', async () => {
+    const path = join(house.folder, 'nothing.jpg');
+    writeFileSync(path, 'nothing');
+    expect(await readBack(path, await expected())).toMatchObject({ decodes: false, frame: null });
+  });
+});
