@@ -6,7 +6,6 @@ import { promisify } from 'node:util';
 import pLimit from 'p-limit';
 import { deliveryRuleSchema, type DeliveryRule } from '#core/contract/delivery';
 import { presetRuleSchema } from '#core/contract/preset';
-import type { MarkSource } from '#server/imaging/compose';
 import { MAX_PHOTO_PIXELS, photosAtOnce } from '#server/imaging/limits';
 import { Imaging } from '#server/imaging/pool/imaging';
 import { sharp } from '#server/imaging/sharp';
@@ -100,48 +99,9 @@ export async function exportBench(): Promise<Row[]> {
     );
     process.stdout.write(`${job.name}: ${perPhoto.toFixed(0)} ms a photo in this run\n`);
   }
-  rows.push(await severalDeliveries(batch, folder, imaging, mark));
   imaging.close();
   rmSync(folder, { recursive: true });
   return rows;
-}
-
-/** Three outputs of each photo from one decode, and from three. */
-async function severalDeliveries(
-  batch: readonly string[],
-  folder: string,
-  imaging: Imaging,
-  mark: MarkSource,
-): Promise<Row> {
-  const sizes: readonly (number | null)[] = [null, 2_048, 1_200];
-  const limit = pLimit(photosAtOnce());
-  const render = (path: string, index: number, wanted: typeof sizes) =>
-    limit(async () => {
-      const outputs = wanted.map((longSidePx) => ({
-        ...{ rule: RULE, adjustment: {}, mark: 0 },
-        deliveryRule: deliveryRuleFor({ longSidePx }),
-        temporaryPath: join(folder, `${index} ${longSidePx}`),
-      }));
-      for (const made of await imaging.render(
-        { source: path, outputs },
-        [mark],
-        MAX_PHOTO_PIXELS,
-      )) {
-        if (!made.ok) throw new Error(made.reason);
-      }
-    });
-  const times = await interleaved(
-    {
-      together: () => Promise.all(batch.map((path, index) => render(path, index, sizes))),
-      apart: async () => {
-        for (const size of sizes) {
-          await Promise.all(batch.map((path, index) => render(path, index, [size])));
-        }
-      },
-    },
-    ROUNDS,
-  );
-  return atMost('export, three deliveries: of three runs', times.together / times.apart, 0.6);
 }
 
 function deliveryRuleFor({ longSidePx }: Pick<Job, 'longSidePx'>): DeliveryRule {

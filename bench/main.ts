@@ -5,6 +5,7 @@ import { exportBench } from './exportBench.ts';
 import { liftBench, shadowBench } from './liftBench.ts';
 import { liftSpeedBench } from './liftSpeedBench.ts';
 import { printTable } from './measure.ts';
+import { passesBench } from './passesBench.ts';
 import { pageBench } from './pageBench.ts';
 import { readabilityBench } from './readabilityBench.ts';
 import { serverBench } from './serverBench.ts';
@@ -25,6 +26,7 @@ process.env.LIGHT_CREST_BUILT = ensureNodeBuilt();
 const BENCHES = {
   starts: startsBench,
   export: exportBench,
+  passes: passesBench,
   server: serverBench,
   page: pageBench,
   design: designBench,

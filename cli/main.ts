@@ -28,6 +28,7 @@ export async function main(words: readonly string[]): Promise<number> {
     .option('--delivery <file>', 'a *.delivery.json file; may be given several times', collect, [])
     .requiredOption('--out <folder>', 'where the marked photos go')
     .option('--jobs <number>', 'photos in work at once')
+    .option('--no-verify', 'does not open the outputs again')
     .option('--json', 'a JSON object a line for each output')
     .action(async (photos: string[], options: ApplyOptions) => {
       const { apply } = await import('./commands/apply.ts');

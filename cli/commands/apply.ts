@@ -34,6 +34,8 @@ export interface ApplyOptions {
   readonly delivery: readonly string[];
   readonly out: string;
   readonly json?: true;
+  /** Open the outputs again and compare them. */
+  readonly verify: boolean;
   /** Photos at once; a text, as it was given. */
   readonly jobs?: string;
 }
@@ -57,6 +59,7 @@ interface Context {
   readonly atOnce: number;
   /** Readability is printed, so it is measured also where nothing is chosen by it. */
   readonly measures: boolean;
+  readonly readsBack: boolean;
 }
 
 /** What an output came to; the fields of contract, section 6. */
@@ -96,6 +99,7 @@ export async function apply(named: readonly string[], options: ApplyOptions): Pr
         knowledge,
         measures,
         atOnce,
+        readsBack: options.verify,
       },
     };
     const tasks = photos.map((photo, index) => ({ photo, number: index + 1 }));
@@ -126,7 +130,7 @@ async function runTasks(tasks: readonly Task[], context: Context, json: boolean)
   await Promise.all(
     tasks.flatMap((task) => {
       const rendering = limit(() => renderOne(task, context));
-      return deliveries.map((delivery, index) => {
+      const reports = deliveries.map((delivery, index) => {
         // In the order of the call, so that two photos of one name get the same two names each time.
         const report = placing.then(async () =>
           placeOne(task, delivery, (await rendering)[index], context),
@@ -139,9 +143,9 @@ async function runTasks(tasks: readonly Task[], context: Context, json: boolean)
         });
         return report.finally(() => progress.step());
       });
+      return [...reports, printed];
     }),
   );
-  await printed;
   progress.end();
   return failed > 0 ? EXIT.someFailed : EXIT.done;
 }
@@ -160,7 +164,8 @@ async function renderOne({ photo }: Task, context: Context): Promise<Result<Made
     ...{ rule: context.preset.value, adjustment: {}, mark: 0, deliveryRule },
     temporaryPath: join(context.folder, temporaryName(`${process.pid}-${nextTemporary()}`)),
   }));
-  const job = { source: photo.path, measures: context.measures, outputs };
+  const { measures, readsBack } = context;
+  const job = { source: photo.path, measures, readsBack, outputs };
   const rendered = await context.imaging.render(job, [context.mark], MAX_PHOTO_PIXELS);
   const probed = await probePhoto(photo.path);
   const { capturedAt } = await cameraFacts(photo.path, probed.ok ? probed.value.metadata : {});
@@ -213,6 +218,8 @@ function print({ source }: PhotoInput, delivery: string, report: Report, json: b
   else if (report.output !== null) process.stdout.write(`${report.output}\n`);
   if (report.status === 'failed') {
     process.stderr.write(`light-crest: ${source}: ${report.error}\n`);
+  } else if (report.rendered?.readBack?.problem) {
+    process.stderr.write(`light-crest: ${report.output}: ${report.rendered.readBack.problem}\n`);
   } else if (report.rendered?.yearFromFile) {
     process.stderr.write(
       `light-crest: ${source}: no capture date, so the mark says ` +
@@ -248,6 +255,7 @@ function jsonLine(source: string, delivery: string, { status, output, error, ren
             placement.copies.map((copy) => copy.box),
           ).share
         : null,
+    verified: rendered?.readBack ? rendered.readBack.problem === null : null,
     bytes: rendered ? { before: rendered.bytesBefore, after: rendered.bytesAfter } : null,
     ms: rendered?.durationMs ?? null,
   };

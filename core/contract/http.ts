@@ -11,6 +11,7 @@ import type { Bleed } from '../compose/rasterPlan.ts';
 import type { Box, Size } from '../placement/geometry.ts';
 import type { Placement } from '../placement/placeMark.ts';
 import { HARD_KINDS } from '../readability/hardPhotos.ts';
+import type { ReadBack } from '../verify/readBack.ts';
 import type { Readability } from '../readability/measure.ts';
 
 /** What the page asks of the server and what comes back: the only thing the two share. */
@@ -461,6 +462,8 @@ export interface RunItemView {
   readonly placement: Placement | null;
   /** Where placing looked at the photo. */
   readonly readability: Readability | null;
+  /** What was found when it was opened again; null: it was not. */
+  readonly readBack: ReadBack | null;
   readonly bytesBefore: number | null;
   readonly bytesAfter: number | null;
   readonly durationMs: number | null;

@@ -50,6 +50,8 @@ export const settingsSchema = z.strictObject({
   /** What photos are judged against. */
   surround: z.enum(SURROUNDS).default('grey'),
   theme: z.enum(THEMES).default('system'),
+  /** Whether each output is opened again and compared with what was to be written. */
+  readsBack: z.boolean().default(true),
   /** Whether single keys do something; whoever speaks to the computer switches them off. */
   singleKeys: z.boolean().default(true),
   /** Other keys than the usual ones. */

@@ -76,9 +76,19 @@ export interface Difference {
 }
 
 /** Of all cells but those that a box touches. @param boxes in cells */
-export function differenceOutside(
+export function differenceOutside(differences: Differences, boxes: readonly Box[]): Difference {
+  return differenceWhere(differences, boxes, 0);
+}
+
+/** Of the cells that a box touches. */
+export function differenceInside(differences: Differences, boxes: readonly Box[]): Difference {
+  return differenceWhere(differences, boxes, 1);
+}
+
+function differenceWhere(
   { data, width, height }: Differences,
   boxes: readonly Box[],
+  where: 0 | 1,
 ): Difference {
   const isInside = new Uint8Array(data.length);
   for (const { x, y, width: w, height: h } of boxes) {
@@ -90,12 +100,33 @@ export function differenceOutside(
   }
   let [sum, count, worst] = [0, 0, 0];
   for (let cell = 0; cell < data.length; cell++) {
-    if (isInside[cell]) continue;
+    if (isInside[cell] !== where) continue;
     sum += data[cell];
     count++;
     if (data[cell] > worst) worst = data[cell];
   }
   return { mean: count === 0 ? 0 : sum / count, worst };
+}
+
+/** How much of a change that was to be made was made. */
+export interface ChangeFound {
+  /** 1: all of it, 0: none, whatever a codec lost beside that. */
+  readonly share: number;
+  /** The most that was to be changed of a cell, levels. */
+  readonly most: number;
+}
+
+/** @param before, after cells without and with the change @param found cells of the file */
+export function changeFound(before: Pixels, after: Pixels, found: Pixels): ChangeFound {
+  let [made, wished, most] = [0, 0, 0];
+  for (let at = 0; at < after.data.length; at++) {
+    const change = after.data[at] - before.data[at];
+    if (change === 0) continue;
+    made += (found.data[at] - before.data[at]) * change;
+    wished += change * change;
+    most = Math.max(most, Math.abs(change));
+  }
+  return { share: wished === 0 ? 0 : made / wished, most };
 }
 
 /** A box of a frame in its cells, or of cells in another frame. */

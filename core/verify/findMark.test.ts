@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Box } from '../placement/geometry.ts';
-import { cellFrame, detailOf, differenceOutside, differencesOf, scaledBox } from './cells.ts';
+import { cellFrame, differenceOutside, differencesOf, scaledBox } from './cells.ts';
 import { findMark } from './findMark.ts';
 import { codecLimit, isWithin } from './limits.ts';
 import { fileSchema } from '../contract/delivery.ts';

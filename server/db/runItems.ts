@@ -2,6 +2,7 @@ import { adjustmentSchema, type Adjustment } from '#core/contract/adjustment';
 import { presetRuleSchema, type PresetRule } from '#core/contract/preset';
 import type { Placement } from '#core/placement/placeMark';
 import type { Readability } from '#core/readability/measure';
+import type { ReadBack } from '#core/verify/readBack';
 import type { Size } from '#core/placement/geometry';
 import type { Db } from './open.ts';
 import type { OwnPaths } from './ownPaths.ts';
@@ -55,6 +56,8 @@ export interface ItemResult {
   readonly placement: Placement | null;
   /** Null where it was not measured. */
   readonly readability: Readability | null;
+  /** Null where it was not opened again; missing in runs of before. */
+  readonly readBack?: ReadBack | null;
 }
 
 export interface NewItem {

@@ -136,7 +136,10 @@ async function rendered(
   }
   const proxy = row ? proxyOf(row, paths) : undefined;
   const made = await imaging.render(
-    { source: item.sourcePath, proxy, outputs, otherQuality: QUALITY_FOR_UNTOUCHED },
+    {
+      ...{ source: item.sourcePath, proxy, outputs, otherQuality: QUALITY_FOR_UNTOUCHED },
+      readsBack: tables.settings.get().readsBack,
+    },
     [...marksByKey.values()].map(({ file }) => file),
     photoPixels(
       run,
@@ -173,8 +176,9 @@ async function named(
     await unlink(temporary).catch(() => undefined);
     return failed(made.reason);
   }
-  const { frame, placement, readability, bytesBefore, bytesAfter, durationMs } = made.value;
-  const result = { frame, placement, readability };
+  const { frame, placement, readability, readBack, bytesBefore, bytesAfter, durationMs } =
+    made.value;
+  const result = { frame, placement, readability, readBack };
   const note = noteOn(made.value);
   tables.items.setMeasures(item.id, { result, note, bytesBefore, bytesAfter, durationMs });
   const inode = String((await stat(temporary, { bigint: true })).ino);

@@ -44,6 +44,7 @@ export function runItemView(item: RunItemRow): RunItemView {
     frame: item.result?.frame ?? null,
     placement: item.result?.placement ?? null,
     readability: item.result?.readability ?? null,
+    readBack: item.result?.readBack ?? null,
     bytesBefore: item.bytesBefore,
     bytesAfter: item.bytesAfter,
     durationMs: item.durationMs,

@@ -1,11 +1,11 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import sharp from 'sharp';
+import sharp, { type Sharp } from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { deliveryRuleSchema } from '#core/contract/delivery';
 import type { Box } from '#core/placement/geometry';
 import { PROJECT_FOLDER } from '#server/projectFolder';
-import { canvasCells } from '#server/imaging/readBack/fileCells';
+import { canvasCells } from '#core/verify/coarseCells';
 import { readBack } from '#server/imaging/readBack/readBack';
 import { verifyOutput } from '#server/imaging/readBack/verifyOutput';
 import { cutShort, scene, writeCameraJpeg } from '../helpers/makePhoto.ts';
@@ -77,7 +77,7 @@ describe('an output', () => {
     output = job.temporaryPath;
   });
 
-  const changed = async (name: string, change: (photo: sharp.Sharp) => sharp.Sharp) => {
+  const changed = async (name: string, change: (photo: Sharp) => Sharp) => {
     const path = join(house.folder, name);
     await change(sharp(output)).toFile(path);
     return path;
@@ -106,13 +106,13 @@ describe('an output', () => {
   });
 
   it.each([
-    ['that lies on its side', (photo: sharp.Sharp) => photo.rotate(90), /shape/],
-    ['that is upside down', (photo: sharp.Sharp) => photo.rotate(180), /elsewhere/],
-    ['that is mirrored', (photo: sharp.Sharp) => photo.flop(), /elsewhere/],
-    ['that is darker', (photo: sharp.Sharp) => photo.modulate({ brightness: 0.7 }), /elsewhere/],
+    ['that lies on its side', (photo: Sharp) => photo.rotate(90), /shape/],
+    ['that is upside down', (photo: Sharp) => photo.rotate(180), /elsewhere/],
+    ['that is mirrored', (photo: Sharp) => photo.flop(), /elsewhere/],
+    ['that is darker', (photo: Sharp) => photo.modulate({ brightness: 0.7 }), /elsewhere/],
     [
       'with something else on it',
-      (photo: sharp.Sharp) =>
+      (photo: Sharp) =>
         photo.composite([
           {
             input: { create: { width: 60, height: 60, channels: 3, background: '#404040' } },
@@ -147,38 +147,50 @@ describe('a file that was just written', () => {
   const [width, height] = [640, 480];
   const file = deliveryRuleSchema.parse({}).file;
   const covered = [{ x: 400, y: 400, width: 200, height: 60 }];
-  const mark = { box: covered[0], covered, isSeen: true };
 
   async function expected() {
     const { data } = await scene({ width, height }).raw().toBuffer({ resolveWithObject: true });
     const pixels = new Uint8ClampedArray(data.buffer, data.byteOffset, data.byteLength);
-    const shape = { width, height, channels: 3, depth: 8, space: 'srgb' } as const;
-    const cells = await canvasCells({ ...shape, data: pixels });
+    const canvas = { width, height, channels: 3, depth: 8, space: 'srgb', data: pixels } as const;
+    const without = canvasCells(canvas);
+    for (let y = top; y < top + INK.height; y++) {
+      pixels.fill(230, (y * width + left) * 3, (y * width + left + INK.width) * 3);
+    }
+    const mark = { box: covered[0], covered, without };
+    const cells = canvasCells(canvas);
     return { frame: { width, height }, orientation: 1, icc: null, file, cells, mark };
   }
 
-  async function problemOf(change: (photo: sharp.Sharp) => sharp.Sharp) {
+  const [left, top] = [400, 400];
+  const INK = { width: 200, height: 60 };
+  const drawn = (photo: Sharp, level = 230): Sharp => {
+    const [r, g, b] = [level, level, level];
+    const create = { ...INK, channels: 3, background: { r, g, b } } as const;
+    return photo.composite([{ input: { create }, left, top }]);
+  };
+
+  async function problemOf(change: (photo: Sharp) => Sharp) {
     const path = join(house.folder, 'written.jpg');
     await change(scene({ width, height })).jpeg({ quality: 90 }).toFile(path);
     return (await readBack(path, await expected())).problem;
   }
 
   it('is what was to be written, or the reason why not is told', async () => {
-    expect(await problemOf((photo) => photo)).toBeNull();
+    expect(await problemOf(drawn)).toBeNull();
+    expect(await problemOf((photo) => photo)).toBe('The mark is not as it was drawn.');
     expect(await problemOf((photo) => photo.resize(320))).toBe(
       'It has 320 × 240 px, not 640 × 480.',
     );
-    expect(await problemOf((photo) => photo.withMetadata({ orientation: 3 }))).toMatch(
+    expect(await problemOf((photo) => drawn(photo).withMetadata({ orientation: 3 }))).toMatch(
       /orientation 3/,
     );
-    expect(await problemOf((photo) => photo.withIccProfile('p3'))).toMatch(/^Its profile is/);
+    expect(await problemOf((photo) => drawn(photo).withIccProfile('p3'))).toMatch(
+      /^Its profile is/,
+    );
     expect(await problemOf((photo) => photo.negate())).toBe(
       'Beside the mark it differs from the photo.',
     );
-    const patch = { create: { width: 40, height: 40, channels: 3, background: '#f00' } } as const;
-    expect(
-      await problemOf((photo) => photo.composite([{ input: patch, left: 500, top: 410 }])),
-    ).toBe('The mark is not as it was drawn.');
+    expect(await problemOf((photo) => drawn(photo, 20))).toBe('The mark is not as it was drawn.');
   });
 
   it('that is no picture does not decode', async () => {

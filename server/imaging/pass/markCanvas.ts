@@ -2,7 +2,7 @@ import type { Canvas } from '#core/pixels';
 import { adjustedRule } from '#core/placement/adjustment';
 import { needsChoosing } from '#core/readability/choice';
 import { boxAroundAll } from '#core/placement/geometry';
-import { isSeen, samplesUnder } from '#core/verify/visibleChange';
+import { canvasCells } from '#core/verify/coarseCells';
 import { success, type Result } from '#core/result';
 import { composeMark, coveredBoxes, type MarkSource } from '../compose.ts';
 import {
@@ -24,6 +24,8 @@ export interface Judging {
   readonly proxy?: Proxy | undefined;
   /** Measure readability also where nothing is chosen by it. */
   readonly measures?: boolean | undefined;
+  /** The output is opened again afterwards. */
+  readonly readsBack?: boolean | undefined;
   /** The photo at working size, where there is nothing kept. */
   readonly working: () => Promise<Result<WorkingPhoto>>;
 }
@@ -47,11 +49,11 @@ export async function markCanvas(
   const { placement, readability } = judged.value;
   const { year } = subject;
   const covered = coveredBoxes(canvas, placement, mark, year);
-  const before = samplesUnder(canvas, covered);
+  const without = judging.readsBack ? canvasCells(canvas) : null;
   const composed = await composeMark(canvas, placement, mark, year, rasteriser, profile);
   if (!composed.ok) return composed;
   const box = boxAroundAll(placement.copies.map((copy) => copy.box));
-  const drawn = { box, covered, isSeen: isSeen(canvas, covered, before) };
+  const drawn = { box, covered, without };
   return success({ placement, readability, drawn });
 }
 

@@ -3,6 +3,7 @@ import { UNTOUCHED, type DeliveryRule } from '#core/contract/delivery';
 import type { Canvas } from '#core/pixels';
 import type { Size } from '#core/placement/geometry';
 import { failure, success, type Result } from '#core/result';
+import { canvasCells } from '#core/verify/coarseCells';
 import type { ReadBack } from '#core/verify/readBack';
 import { writeTemporary } from '../../storage/atomicWrite.ts';
 import { storageSentence } from '../../storage/storageErrors.ts';
@@ -11,7 +12,6 @@ import { outputBlocks } from '../metadata/blocks.ts';
 import { rightsOfPhoto } from '../metadata/rights.ts';
 import { photoYear } from '../photo/probe.ts';
 import { followsYear } from '../raster/artwork.ts';
-import { canvasCells } from '../readBack/fileCells.ts';
 import { readBack } from '../readBack/readBack.ts';
 import { workingCopy, workingPhoto } from '../workingPhoto.ts';
 import type { WrittenFile } from '../writers/writer.ts';
@@ -52,7 +52,7 @@ export async function renderOutput(
   const readAgain = photo.job.readsBack
     ? await readBack(output.temporaryPath, {
         ...{ frame, orientation: UPRIGHT, icc, file: deliveryRule.file },
-        ...{ cells: await canvasCells(canvas), mark: drawn },
+        ...{ cells: canvasCells(canvas), mark: drawn },
       })
     : null;
   if (readAgain && !readAgain.decodes) return notReadable(output, readAgain);
@@ -88,8 +88,8 @@ async function marksOn(canvas: Canvas, output: OutputJob, photo: OpenedPhoto) {
 
 /** What a mark on an output of a photo is judged by, where no pixels of it are at hand. */
 export function judgingOf({ job, probed }: OpenedPhoto, frame: Size): Judging {
-  const { source, proxy, measures } = job;
-  return { proxy, measures, working: () => workingPhoto(source, probed, frame) };
+  const { source, proxy, measures, readsBack } = job;
+  return { proxy, measures, readsBack, working: () => workingPhoto(source, probed, frame) };
 }
 
 /** The year that a mark writes, and whether the file's had to do. */

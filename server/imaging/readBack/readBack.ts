@@ -1,7 +1,15 @@
 import type { FileRule } from '#core/contract/delivery';
+import { TYPE_FACTS } from '#core/delivery/typeFacts';
 import type { Pixels } from '#core/pixels';
 import type { Box, Size } from '#core/placement/geometry';
-import { differenceOutside, differencesOf, scaledBox, type Difference } from '#core/verify/cells';
+import {
+  changeFound,
+  differenceInside,
+  differenceOutside,
+  differencesOf,
+  scaledBox,
+  type Difference,
+} from '#core/verify/cells';
 import { codecLimit, isWithin } from '#core/verify/limits';
 import type { FoundBox, ReadBack } from '#core/verify/readBack';
 import { MAX_PHOTO_PIXELS } from '../limits.ts';
@@ -29,21 +37,22 @@ export interface ExpectedMark {
   readonly box: Box | null;
   /** What the mark with all that helps it may have changed, px. */
   readonly covered: readonly Box[];
-  /** Whether anything can be seen of it. */
-  readonly isSeen: boolean;
-  /** The cells are without it: it is looked for as what differs from them. */
-  readonly isApart?: boolean;
+  /** Cells without it; null: the expected ones are that, and it is looked for as what differs from them. */
+  readonly without: Pixels | null;
 }
 
 /** Cells by which a codec's blocks reach over the edge of a mark. */
 const RIM_CELLS = 3;
-/** Of cells under a mark that is there, levels. */
-const MARK_DIFFERENCE = 4;
+/** A mark that changes no cell by as much is seen by nobody. */
+const SEEN_LEVELS = 4;
+/** Of what a mark was to change: codecs lose some of it, and add to it. */
+const LEAST_SHARE = 0.5;
+const MOST_SHARE = 1.6;
 
 /** Opens a file again, all of it, and compares it with what it has to be. */
 export async function readBack(path: string, expected: Expected): Promise<ReadBack> {
   const nothing = { frame: null, orientation: null, profile: null, mark: null, elsewhere: null };
-  const read = await reading(path, expected.frame).catch(() => null);
+  const read = await reading(path, expected.frame, expected.file).catch(() => null);
   if (!read) {
     return {
       ...nothing,
@@ -65,43 +74,38 @@ export async function readBack(path: string, expected: Expected): Promise<ReadBa
   );
   const elsewhere = differenceOutside(differences, boxes);
   const limit = expected.limit ?? codecLimit(expected.file);
-  const mark = expected.mark && markIn(expected.mark, differences, boxes, limit);
+  const mark = expected.mark && markIn(expected.mark, expected.cells, cells, boxes);
   const problem =
     (orientation === expected.orientation ? null : `It is turned (orientation ${orientation}).`) ??
     (profile === profileName(asBuffer(expected.icc))
       ? null
       : `Its profile is ${profile ?? 'none'}.`) ??
     (isWithin(elsewhere, limit) ? null : 'Beside the mark it differs from the photo.') ??
-    (mark && expected.mark?.isSeen && !mark.found ? 'The mark is not as it was drawn.' : null);
-  return { ...known, mark, elsewhere, problem };
+    (mark?.isMissing ? 'The mark is not as it was drawn.' : null);
+  return { ...known, mark: mark && mark.found, elsewhere, problem };
+}
+
+interface MarkSeen {
+  readonly found: FoundBox;
+  /** It was to be seen, and is not. */
+  readonly isMissing: boolean;
 }
 
 function markIn(
-  mark: ExpectedMark,
-  differences: ReturnType<typeof differencesOf>,
+  { box, without }: ExpectedMark,
+  wanted: Pixels,
+  cells: Pixels,
   boxes: readonly Box[],
-  limit: Difference,
-): FoundBox {
-  const { box, isSeen, isApart } = mark;
-  // The cells hold the mark: it is there where they are equal. Those without it differ where it is.
-  const worst = worstInside(differences, boxes);
-  const found = isApart ? worst >= MARK_DIFFERENCE : isSeen && worst <= limit.worst;
-  return { found, box: found ? box : null };
-}
-
-function worstInside(
-  { data, width, height }: ReturnType<typeof differencesOf>,
-  boxes: readonly Box[],
-): number {
-  let worst = 0;
-  for (const { x, y, width: w, height: h } of boxes) {
-    for (let row = Math.max(0, y); row < Math.min(height, y + h); row++) {
-      for (let column = Math.max(0, x); column < Math.min(width, x + w); column++) {
-        worst = Math.max(worst, data[row * width + column]);
-      }
-    }
+): MarkSeen {
+  const as = (isFound: boolean): FoundBox => ({ found: isFound, box: isFound ? box : null });
+  if (!without) {
+    const { worst } = differenceInside(differencesOf(wanted, cells), boxes);
+    return { found: as(worst >= SEEN_LEVELS), isMissing: false };
   }
-  return worst;
+  const { share, most } = changeFound(without, wanted, cells);
+  const isSeen = most >= SEEN_LEVELS;
+  const isThere = share >= LEAST_SHARE && share <= MOST_SHARE;
+  return { found: as(isSeen && isThere), isMissing: isSeen && !isThere };
 }
 
 /** Whole cells, with a rim. */
@@ -117,7 +121,7 @@ function grown({ x, y, width, height }: Box): Box {
 
 const asBuffer = (bytes: Uint8Array | null): Buffer | null => bytes && Buffer.from(bytes);
 
-async function reading(path: string, wanted: Size) {
+async function reading(path: string, wanted: Size, { type }: FileRule) {
   const metadata = await sharp(path, { limitInputPixels: MAX_PHOTO_PIXELS }).metadata();
   const { width, height } = metadata.autoOrient;
   const isShape = width === wanted.width && height === wanted.height;
@@ -125,6 +129,6 @@ async function reading(path: string, wanted: Size) {
     frame: { width, height },
     orientation: metadata.orientation ?? 1,
     profile: profileName(metadata.icc ?? null),
-    cells: isShape ? await fileCells(path, wanted) : null,
+    cells: isShape ? await fileCells(path, wanted, TYPE_FACTS[type].isLossless) : null,
   };
 }

@@ -82,7 +82,7 @@ async function readUntouched(
     ...{ frame: probed.size, orientation: probed.orientation, icc: probed.icc },
     ...{ file: output.deliveryRule.file, limit: UNTOUCHED_LIMIT },
     cells: await fileCells(job.source, probed.size),
-    mark: covered && { box, covered, isSeen: false, isApart: true },
+    mark: covered && { box, covered, without: null },
   });
 }
 

@@ -1,0 +1,54 @@
+import { describe, expect, it } from 'vitest';
+import type { Canvas } from '../pixels.ts';
+import { canvasCells, coarseGrid, comparedCells } from './coarseCells.ts';
+
+const canvas = (width: number, height: number, level: (x: number, y: number) => number): Canvas => {
+  const data = new Uint8ClampedArray(width * height * 3);
+  for (let at = 0; at < width * height; at++) {
+    data.fill(level(at % width, Math.floor(at / width)), at * 3, at * 3 + 3);
+  }
+  return { data, width, height, channels: 3, depth: 8, space: 'srgb' };
+};
+
+describe('coarse cells', () => {
+  it('are of 8 px, of large photos only some', () => {
+    expect(coarseGrid({ width: 2_048, height: 1_365 })).toEqual({
+      ...{ cells: { width: 256, height: 170 }, step: 2, compared: { width: 128, height: 85 } },
+    });
+    const large = coarseGrid({ width: 6_000, height: 4_000 });
+    expect(large).toMatchObject({ cells: { width: 750, height: 500 }, step: 5 });
+    expect(large.compared).toEqual({ width: 150, height: 100 });
+    expect(coarseGrid({ width: 90, height: 3 }).cells).toEqual({ width: 90, height: 3 });
+    expect(coarseGrid({ width: 9_000, height: 3 }).cells).toEqual({ width: 1_125, height: 1 });
+  });
+
+  it('are the means of their pixels', () => {
+    const cells = canvasCells(canvas(1_024, 8, (x) => (x % 8 < 4 ? 100 : 200)));
+    expect(cells).toMatchObject({ width: 128, height: 1 });
+    expect([...new Set(cells.data)]).toEqual([150]);
+  });
+
+  it('of 16 bits and of transparent photos are as a decoder shows them', () => {
+    const deep = new Uint16Array(3).fill(40_000);
+    const shape = { width: 1, height: 1, space: 'srgb' as const };
+    expect([...canvasCells({ ...shape, data: deep, channels: 3, depth: 16 }).data]).toEqual([
+      156, 156, 156,
+    ]);
+    const clear = Uint8ClampedArray.of(0, 0, 0, 51);
+    expect([...canvasCells({ ...shape, data: clear, channels: 4, depth: 8 }).data]).toEqual([
+      204, 204, 204,
+    ]);
+  });
+
+  it('of a file are the same ones', () => {
+    const frame = { width: 6_000, height: 40 };
+    const { cells, step } = coarseGrid(frame);
+    const data = Uint8ClampedArray.from(
+      { length: cells.width * cells.height * 3 },
+      (_, at) => Math.floor(at / 3) % cells.width,
+    );
+    const { data: some, width } = comparedCells({ data, ...cells, channels: 3 }, frame);
+    expect([some[0], some[3]]).toEqual([0, step]);
+    expect(width).toBe(Math.ceil(cells.width / step));
+  });
+});
