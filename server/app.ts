@@ -15,6 +15,7 @@ import { fontRoutes } from './routes/fonts.ts';
 import { markRoutes } from './routes/marks.ts';
 import { presetRoutes } from './routes/presets.ts';
 import { readabilityRoutes } from './routes/readability.ts';
+import { outputRoutes } from './routes/outputs.ts';
 import { runRoutes } from './routes/runs.ts';
 import { scanRoutes } from './routes/scans.ts';
 import { settingsRoutes } from './routes/settings.ts';
@@ -62,6 +63,7 @@ export function createApp(house: House, options: AppOptions): Express {
     deliveryRoutes,
     readabilityRoutes,
     runRoutes,
+    outputRoutes,
   ]) {
     api.use(routes(house));
   }

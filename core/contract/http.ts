@@ -166,6 +166,9 @@ export const runBody = z.strictObject({
   photoIds: z.array(id).min(1).max(20_000).nullable().default(null),
 });
 
+/** Runs under way, in the order in which they are to be worked off. */
+export const runOrderBody = z.strictObject({ ids: z.array(id).min(1).max(1_000) });
+
 export type LiftWish = z.infer<typeof liftBody>;
 export type PenWish = z.infer<typeof penBody>;
 export type RunWish = z.infer<typeof runBody>;
@@ -389,8 +392,18 @@ export interface RunPlanView {
   readonly leftOut: number;
   /** Photos without a capture date, where the mark writes the year: it is taken from the file. */
   readonly undated: number;
+  /** Disks that are written to, each with what it is to hold and what is free on it. */
+  readonly disks: readonly DiskPlanView[];
   /** Why the run cannot be started, or null. */
   readonly problem: string | null;
+}
+
+/** What a run needs of a disk. */
+export interface DiskPlanView {
+  /** One of the folders on it. */
+  readonly folder: string;
+  readonly neededBytes: number;
+  readonly freeBytes: number;
 }
 
 /** What a run would do for one of its deliveries. */
@@ -403,6 +416,8 @@ export interface DeliveryPlanView {
   readonly examples: readonly string[];
   /** Outputs whose name is taken in the folder already. */
   readonly existing: number;
+  /** Outputs whose name another of this run has as well. */
+  readonly sameNames: number;
   readonly estimatedBytes: number;
   /** Photos of more than 8 bits a channel, which this file type keeps at 8. */
   readonly reducedBits: number;
@@ -419,6 +434,8 @@ export interface RunView {
   readonly state: RunStateView;
   /** What is in its way, where it was paused by itself. */
   readonly problem: string | null;
+  /** Of runs under way, the one of the lowest is worked off first. */
+  readonly turn: number;
   readonly createdAt: string;
   readonly finishedAt: string | null;
   readonly total: number;
@@ -472,6 +489,8 @@ export interface RunItemView {
 export interface RunDetailView {
   readonly run: RunView;
   readonly items: readonly RunItemView[];
+  /** Photos of its batch that it did not have. */
+  readonly addedSince: number;
 }
 
 /** Server-sent events, by name. */

@@ -20,6 +20,8 @@ export interface RunRow {
   readonly state: RunState;
   /** What is in its way, where it was paused by itself. */
   readonly problem: string | null;
+  /** Of runs under way, the one of the lowest is worked off first. */
+  readonly turn: number;
   readonly createdAt: string;
   readonly finishedAt: string | null;
 }
@@ -32,7 +34,7 @@ export interface RunDelivery {
   readonly folder: string;
 }
 
-export type NewRun = Omit<RunRow, 'id' | 'state' | 'problem' | 'createdAt' | 'finishedAt'>;
+export type NewRun = Omit<RunRow, 'id' | 'state' | 'problem' | 'turn' | 'createdAt' | 'finishedAt'>;
 
 type Stored = Omit<RunRow, 'deliveries' | 'rule'> & { rule: string };
 type StoredDelivery = Omit<RunDelivery, 'rule'> & { rule: string };
@@ -56,7 +58,7 @@ const LISTED_RUNS = 200;
 
 const COLUMNS = `
   id, batch_id AS batchId, batch_name AS batchName, preset_id AS presetId, preset_name AS presetName,
-  rule, mark_id AS markId, mark_version AS markVersion, state, problem, created_at AS createdAt,
+  rule, mark_id AS markId, mark_version AS markVersion, state, problem, turn, created_at AS createdAt,
   finished_at AS finishedAt`;
 
 export function runTable(db: Db, { stored, resolved }: OwnPaths) {
@@ -65,12 +67,12 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
   );
   const one = db.prepare<[number], Stored>(`SELECT ${COLUMNS} FROM runs WHERE id = ?`);
   const unfinished = db.prepare<[], Stored>(
-    `SELECT ${COLUMNS} FROM runs WHERE state IN ('running', 'paused') ORDER BY id`,
+    `SELECT ${COLUMNS} FROM runs WHERE state IN ('running', 'paused') ORDER BY turn, id`,
   );
   const insert = db.prepare(`
     INSERT INTO runs (id, batch_id, batch_name, preset_id, preset_name, rule, mark_id, mark_version,
-      state, created_at)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, 'running', ?)`);
+      turn, state, created_at)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, 'running', ?)`);
   const deliveriesOf = db.prepare<[number], StoredDelivery>(`
     SELECT delivery_id AS deliveryId, name, rule, folder FROM run_deliveries
     WHERE run_id = ? ORDER BY number`);
@@ -81,6 +83,7 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
   const setState = db.prepare(
     'UPDATE runs SET state = ?, problem = ?, finished_at = ? WHERE id = ?',
   );
+  const setTurn = db.prepare('UPDATE runs SET turn = ? WHERE id = ?');
   const remove = db.prepare('DELETE FROM runs WHERE id = ?');
   const counts = db.prepare<[{ id: number }], RunCounts>(`
     SELECT count(*) AS total,
@@ -126,7 +129,7 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
       const id = nextId();
       insert.run(
         ...[id, run.batchId, run.batchName, run.presetId, run.presetName],
-        ...[JSON.stringify(run.rule), run.markId, run.markVersion, new Date().toISOString()],
+        ...[JSON.stringify(run.rule), run.markId, run.markVersion, id, new Date().toISOString()],
       );
       for (const [index, { deliveryId, name, rule, folder }] of run.deliveries.entries()) {
         insertDelivery.run(
@@ -140,6 +143,12 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
       const ended = state === 'done' || state === 'cancelled';
       setState.run(state, problem, ended ? new Date().toISOString() : null, id);
     },
+    /** They take each other's turns, so that all others keep theirs. @param ids in their new order */
+    order: db.transaction((ids: readonly number[]): void => {
+      const moved = ids.flatMap((id) => one.get(id) ?? []);
+      const turns = moved.map(({ turn }) => turn).sort((a, b) => a - b);
+      moved.forEach(({ id }, index) => setTurn.run(turns[index], id));
+    }),
     remove: (id: number): void => void remove.run(id),
     /** Batches that runs under way export with this one. */
     underWayWith: (what: keyof typeof users, id: number): string[] =>

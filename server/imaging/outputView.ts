@@ -1,6 +1,9 @@
+import type { Size } from '#core/placement/geometry';
 import { failure, success, type Result } from '#core/result';
 import { photoSentence } from './imageErrors.ts';
 import { MAX_PHOTO_PIXELS } from './limits.ts';
+import { decodePhoto } from './photo/decode.ts';
+import { probePhoto } from './photo/probe.ts';
 import { sharp } from './sharp.ts';
 
 /** Pictures of finished outputs for the page, which cannot show every file type. */
@@ -26,6 +29,17 @@ export function outputAsJpeg(output: string): Promise<Result<Uint8Array>> {
       .flatten({ background: '#ffffff' })
       .jpeg({ quality: VIEW_QUALITY, chromaSubsampling: '4:4:4' }),
   );
+}
+
+/** A photo without its mark in the size of an output, as JPEG. */
+export async function sourceAsJpeg(source: string, frame: Size): Promise<Result<Uint8Array>> {
+  const probed = await probePhoto(source);
+  if (!probed.ok) return probed;
+  const decoded = await decodePhoto(source, probed.value, { frame, flatten: true });
+  if (!decoded.ok) return decoded;
+  const { data, width, height, channels } = decoded.value;
+  const picture = sharp(data, { raw: { width, height, channels } });
+  return success(await picture.jpeg({ quality: VIEW_QUALITY }).toBuffer());
 }
 
 type Pipeline = ReturnType<typeof sharp>;

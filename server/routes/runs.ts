@@ -1,29 +1,18 @@
-import { existsSync } from 'node:fs';
-import { rename, rm, writeFile } from 'node:fs/promises';
-import { basename } from 'node:path';
-import { ZipArchive } from 'archiver';
+import { rm } from 'node:fs/promises';
 import { Router, type Response } from 'express';
-import { runBody } from '#core/contract/http';
-import { safeName } from '#core/delivery/namePattern';
-import type { RunItemRow } from '../db/runItems.ts';
+import { runBody, runOrderBody, type RunWish } from '#core/contract/http';
 import type { RunRow } from '../db/runs.ts';
 import { conflict, notFound, unusable } from '../http/errors.ts';
 import { sendMade } from '../http/onlyOnce.ts';
 import { validated } from '../http/validated.ts';
+import { addedSince, againWish } from '../runs/againRun.ts';
 import { planRun, type PlannedRun } from '../runs/planRun.ts';
-import { deliveryOf } from '../runs/runNames.ts';
 import { runItemView } from '../runs/runViews.ts';
 import { idOf, type RouteParts } from './parts.ts';
 
-interface ZipEntry {
-  readonly path: string;
-  /** Within the ZIP. */
-  readonly name: string;
-}
-
-/** Runs: planned, begun, steered, and their outputs handed out. */
+/** Runs: planned, begun, ordered, steered. */
 export function runRoutes(parts: RouteParts): Router {
-  const { tables, queue, allowed, paths, imaging, lifts, events, log } = parts;
+  const { tables, queue, allowed, paths, lifts, events } = parts;
   const router = Router();
   const planning = { tables, exportsFolder: paths.exports, allowed, lifts };
 
@@ -42,7 +31,17 @@ export function runRoutes(parts: RouteParts): Router {
   });
 
   router.post('/runs', async (request, response) => {
-    const wish = validated(runBody, request.body);
+    await begin(validated(runBody, request.body), response);
+  });
+
+  /** The same deliveries and placement once more, for the photos that came into the batch since. */
+  router.post('/runs/:id/again', async (request, response) => {
+    const wish = againWish(runOf(idOf(request)), tables);
+    if (!wish) throw unusable('No photos came into its batch since, or its deliveries are gone.');
+    await begin(wish, response);
+  });
+
+  async function begin(wish: RunWish, response: Response): Promise<void> {
     const planned = await planRun(wish, planning);
     if (planned.view.problem) throw unusable(planned.view.problem);
     sendMade(response, tables, () => {
@@ -52,6 +51,16 @@ export function runRoutes(parts: RouteParts): Router {
       if (batch) tables.batches.update(batch, { deliveryIds: [...new Set(wish.deliveryIds)] });
       return queue.view(runOf(id));
     });
+  }
+
+  router.post('/runs/order', (request, response) => {
+    const { ids } = validated(runOrderBody, request.body);
+    tables.runs.order(ids);
+    for (const id of ids) {
+      const run = tables.runs.get(id);
+      if (run) events.send('run', queue.view(run));
+    }
+    response.status(204).end();
   });
 
   /** What a run is made of may have been deleted while its folder was looked at. */
@@ -70,6 +79,7 @@ export function runRoutes(parts: RouteParts): Router {
     response.json({
       run: queue.view(run),
       items: tables.items.ofRun(run.id).map(runItemView),
+      addedSince: addedSince(run, tables).length,
     });
   });
 
@@ -102,84 +112,6 @@ export function runRoutes(parts: RouteParts): Router {
     events.send('run-gone', { id: run.id });
     response.status(204).end();
   });
-
-  router.get('/outputs/:id/tile', async (request, response) => {
-    const { item, path } = await outputOf(idOf(request));
-    const tile = paths.outputTile(item.id);
-    if (!existsSync(tile)) {
-      const made = await imaging.outputTile(path);
-      if (!made.ok) throw unusable(`${basename(path)} cannot be opened any more.`);
-      // Under another name first: a second request must not be given half of it.
-      const beside = paths.freshIncoming('tile');
-      await writeFile(beside, made.value);
-      await rename(beside, tile);
-    }
-    // Not for ever: a retry writes a new output under the same id.
-    response.set('Cache-Control', 'private, no-cache').type('jpeg');
-    response.sendFile(tile, { dotfiles: 'allow' });
-  });
-
-  router.get('/outputs/:id/view', async (request, response) => {
-    const { path } = await outputOf(idOf(request));
-    response.set('Cache-Control', 'private, no-cache');
-    if (/\.tif$/.test(path)) {
-      const jpeg = await imaging.outputAsJpeg(path);
-      if (!jpeg.ok) throw unusable(jpeg.reason);
-      response.type('jpeg').send(Buffer.from(jpeg.value));
-      return;
-    }
-    response.sendFile(path, { dotfiles: 'allow' });
-  });
-
-  router.get('/outputs/:id/file', async (request, response) => {
-    const { path } = await outputOf(idOf(request));
-    response.download(path, basename(path), { dotfiles: 'allow' });
-  });
-
-  router.get('/runs/:id/zip', async (request, response) => {
-    const run = runOf(idOf(request));
-    const outputs: ZipEntry[] = [];
-    const isOne = run.deliveries.length === 1;
-    for (const item of tables.items.ofRun(run.id)) {
-      const { status, output } = item;
-      if (status !== 'written' || output === null || !(await isUsableOutput(output))) continue;
-      // Deliveries into folders of their own may use one name twice.
-      const folder = isOne ? '' : `${safeName(deliveryOf(run, item).name)}/`;
-      outputs.push({ path: output, name: `${folder}${basename(output)}` });
-    }
-    if (outputs.length === 0)
-      throw unusable('This run has no outputs that could be put into a ZIP.');
-    const delivery = isOne ? ` ${run.deliveries[0].name}` : '';
-    const name = safeName(`${run.batchName}${delivery}`) || 'Light Crest';
-    response.attachment(`${name}.zip`).type('zip');
-    await sendZip(outputs, response);
-  });
-
-  /** Streamed as it is made, and stored as it is: photos do not shrink any further. */
-  async function sendZip(outputs: readonly ZipEntry[], response: Response): Promise<void> {
-    const zip = new ZipArchive({ store: true });
-    zip.on('error', (error: Error) => {
-      log.error({ err: error }, 'a ZIP ended early');
-      response.destroy(error);
-    });
-    response.on('close', () => zip.destroy());
-    zip.pipe(response);
-    for (const { path, name } of outputs) zip.file(path, { name });
-    await zip.finalize();
-  }
-
-  async function outputOf(itemId: number): Promise<{ item: RunItemRow; path: string }> {
-    const item = tables.items.get(itemId);
-    if (!item?.output || (item.status !== 'written' && item.status !== 'skipped')) {
-      throw notFound('That output');
-    }
-    if (!(await isUsableOutput(item.output))) throw notFound(basename(item.output));
-    return { item, path: item.output };
-  }
-
-  async function isUsableOutput(path: string): Promise<boolean> {
-    return (await allowed.resolve(path)).ok && existsSync(path);
-  }
 
   return router;
 }

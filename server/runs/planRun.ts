@@ -1,5 +1,6 @@
 import { readdir, stat } from 'node:fs/promises';
 import { basename, join } from 'node:path';
+import { disksOf } from './disks.ts';
 import type { DeliveryPlanView, RunPlanView, RunWish } from '#core/contract/http';
 import { designFollowsYear } from '#core/design/year';
 import { nameKey } from '#core/delivery/conflicts';
@@ -101,8 +102,9 @@ export async function planRun(wish: RunWish, house: PlanningHouse): Promise<Plan
   });
   const writesYear = mark.origin.kind === 'design' && designFollowsYear(mark.origin.design);
   const undated = writesYear ? photos.filter((photo) => photo.capturedAt === null).length : 0;
+  const disks = await disksOf(views);
   const view: RunPlanView = {
-    ...{ photos: photos.length, files: items.length, deliveries: views, problem, undated },
+    ...{ photos: photos.length, files: items.length, deliveries: views, problem, undated, disks },
     estimatedBytes: views.reduce((sum, { estimatedBytes: bytes }) => sum + bytes, 0),
     sourceBytes: photos.reduce((sum, photo) => sum + photo.bytes, 0),
     leftOut: chosen.length - photos.length,
@@ -229,6 +231,7 @@ function deliveryView(
   return {
     ...{ deliveryId: deliveryId ?? 0, name, folder },
     examples: names.slice(0, EXAMPLES).map((example) => basename(example)),
+    sameNames: names.length - new Set(names.map(nameKey)).size,
     existing: names.filter((one) => taken.has(nameKey(one))).length,
     estimatedBytes: bytes.reduce((sum, some) => sum + some, 0),
     reducedBits: photos.filter(({ bits }) => bits > depth).length,

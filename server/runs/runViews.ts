@@ -14,6 +14,7 @@ export function runView(run: RunRow, counts: RunCounts, pace: RunPace | null): R
     presetName: run.presetName,
     state: run.state,
     problem: run.problem,
+    turn: run.turn,
     createdAt: run.createdAt,
     finishedAt: run.finishedAt,
     ...counts,

@@ -1,14 +1,13 @@
 <script setup lang="ts">
-import { computed, onMounted, onScopeDispose, ref, watchEffect } from 'vue';
+import { onMounted, onScopeDispose, ref, watchEffect } from 'vue';
 import { sentenceOf } from '../api/client.ts';
-import { listening, onServerEvent } from '../api/events.ts';
+import { listening } from '../api/events.ts';
 import { watchViewLoading } from './viewLoading.ts';
 import AskHost from '../ui/AskHost.vue';
 import AppHeader from './AppHeader.vue';
 import ErrorState from './ErrorState.vue';
 import NoticeTray from './NoticeTray.vue';
 import ShortcutList from './ShortcutList.vue';
-import { counted } from '../ui/format.ts';
 import { useAdjustmentSync } from '../batch/adjustmentSync.ts';
 import { loadViewsAhead, router } from './router.ts';
 import { useLibrary } from './library.ts';
@@ -21,6 +20,7 @@ import ViewSpeaker from './ViewSpeaker.vue';
 import { useTheme } from './useTheme.ts';
 import { useViewTitle } from './viewTitle.ts';
 import { useRuns } from '../run/runs.ts';
+import { useRunNews } from '../run/useRunNews.ts';
 
 const library = useLibrary();
 const runs = useRuns();
@@ -53,29 +53,15 @@ onScopeDispose(stop);
 useTheme();
 
 // The window's own title tells of a run when another window is in front.
-const running = computed(() => runs.underWay.find((run) => run.state === 'running') ?? null);
+const news = useRunNews();
 const title = useViewTitle();
 watchEffect(() => {
-  const run = running.value;
-  const parts = [run && `${run.written + run.failed} of ${run.total}`, title.value, 'Light Crest'];
-  document.title = parts.filter(Boolean).join(' · ');
+  document.title = [news.value, title.value, 'Light Crest'].filter(Boolean).join(' · ');
 });
 
 // What no view has a place for becomes a batch.
 const { takeFiles } = useIntake();
 useDropTarget({ says: 'Make a batch of them', take: (dropped) => void takeFiles(dropped) });
-
-const told = new Set<number>();
-onServerEvent('run', (run) => {
-  if (run.state === 'running') told.delete(run.id);
-  if (run.state !== 'done' || told.has(run.id)) return;
-  told.add(run.id);
-  const failed = run.failed > 0 ? `, ${counted(run.failed, 'photo')} failed` : '';
-  notices.done(`${run.batchName}: ${counted(run.written, 'file')} written${failed}.`, {
-    to: `/runs/${run.id}`,
-    label: 'See them',
-  });
-});
 </script>
 
 <template>

@@ -36,7 +36,7 @@ const opened = (id: number, photos: PhotoView[], reading: ImportView | null = nu
 });
 const run = (id: number, part: Partial<RunView> = {}): RunView => ({
   ...{ id, batchId: 1, batchName: 'b', deliveries: [], presetName: 'p' },
-  ...{ folder: '/out', fileType: 'jpeg', state: 'running', problem: null, createdAt: '' },
+  ...{ folder: '/out', fileType: 'jpeg', state: 'running', problem: null, turn: id, createdAt: '' },
   ...{ finishedAt: null, total: 9, written: 0, skipped: 0, failed: 0, cancelled: 0 },
   ...{ bytesBefore: 0, bytesAfter: 0, coverItemId: null, remainingMs: null, told: 1 },
   ...part,

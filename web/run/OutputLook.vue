@@ -3,6 +3,8 @@ import { useEventListener } from '@vueuse/core';
 import { nextTick, ref } from 'vue';
 import IconClose from '~icons/tabler/x';
 import type { RunItemView } from '#core/contract/http';
+import { actionOf } from '../app/shortcuts.ts';
+import OutputSigns from './OutputSigns.vue';
 import { centreOf } from '#core/placement/geometry';
 import { bytesText } from '../ui/format.ts';
 
@@ -33,9 +35,23 @@ function toggle(): void {
   void showMark();
 }
 
+/** The photo without its mark, as long as the button or its key is held. */
+const isBefore = ref(false);
+/** Loaded when it is first asked for; then it changes at once. */
+const wasBefore = ref(false);
+const beforeProblem = ref(false);
+
+function showBefore(now: boolean): void {
+  isBefore.value = now;
+  if (now) wasBefore.value = true;
+}
+
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   if (event.key === 'Escape') emit('close');
+  if (actionOf(event) === 'hide-mark') showBefore(true);
 });
+// The key or the button may be let go of elsewhere.
+useEventListener(window, ['keyup', 'blur', 'pointerup', 'pointercancel'], () => showBefore(false));
 </script>
 
 <template>
@@ -48,6 +64,18 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         {{ bytesText(item.bytesAfter ?? 0) }}
       </span>
       <span class="end">
+        <OutputSigns :item="item" />
+        <button
+          class="btn btn-outline-secondary"
+          type="button"
+          :aria-pressed="isBefore"
+          title="Hold to see the photo without the mark"
+          @pointerdown="showBefore(true)"
+          @keydown.space.prevent="showBefore(true)"
+          @keydown.enter.prevent="showBefore(true)"
+        >
+          Hold: before
+        </button>
         <button class="btn btn-outline-secondary" type="button" @click="toggle">
           {{ isWhole ? 'At 100 %' : 'The whole photo' }}
         </button>
@@ -71,12 +99,26 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       tabindex="0"
       aria-label="The output"
     >
-      <img
-        :src="`/api/outputs/${item.id}/view`"
-        :alt="item.outputName ?? ''"
-        :style="isWhole ? {} : { width: `${(item.frame?.width ?? 0) / density}px` }"
-        @load="showMark"
-      />
+      <span class="sheet">
+        <img
+          :src="`/api/outputs/${item.id}/view`"
+          :alt="item.outputName ?? ''"
+          :style="isWhole ? {} : { width: `${(item.frame?.width ?? 0) / density}px` }"
+          @load="showMark"
+        />
+        <img
+          v-if="wasBefore && !beforeProblem"
+          v-show="isBefore"
+          class="before"
+          :src="`/api/outputs/${item.id}/before`"
+          alt="The photo without the mark"
+          data-testid="before"
+          @error="beforeProblem = true"
+        />
+        <span v-if="isBefore && beforeProblem" class="problem" role="alert"
+          >The photo is not there any more, or cannot be opened.</span
+        >
+      </span>
     </div>
   </div>
 </template>
@@ -117,10 +159,32 @@ header {
   overflow: auto;
 }
 
-.scroller img {
+.sheet {
   display: block;
   margin: auto;
+  position: relative;
+  width: max-content;
+}
+
+.sheet img {
+  display: block;
   max-width: none;
+}
+
+.sheet .before {
+  height: 100%;
+  inset: 0;
+  position: absolute;
+  width: 100%;
+}
+
+.problem {
+  background: var(--lc-card);
+  color: var(--lc-lost-deep);
+  left: 0;
+  padding: 6px 12px;
+  position: absolute;
+  top: 0;
 }
 
 .scroller.whole {
@@ -130,8 +194,19 @@ header {
   overflow: hidden;
 }
 
-.scroller.whole img {
+.scroller.whole .sheet {
+  display: flex;
+  height: 100%;
+  width: auto;
+}
+
+.scroller.whole img:not(.before) {
+  margin: auto;
   max-height: 100%;
   max-width: 100%;
+}
+
+.scroller.whole .before {
+  object-fit: contain;
 }
 </style>

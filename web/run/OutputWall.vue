@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import type { RunItemView } from '#core/contract/http';
 import { bytesText } from '../ui/format.ts';
+import OutputSigns from './OutputSigns.vue';
 import JustifiedWall from '../ui/JustifiedWall.vue';
 
 /** Finished outputs, as they are on disk, with their bytes before and after. */
@@ -37,9 +38,12 @@ const shaped = computed(() =>
         :alt="box.item.output.outputName ?? ''"
         :style="{ height: `${box.height}px` }"
       />
-      <span class="bytes number d-block text-start text-nowrap">
-        {{ bytesText(box.item.output.bytesBefore ?? 0) }} →
-        {{ bytesText(box.item.output.bytesAfter ?? 0) }}
+      <span class="bytes number d-flex align-items-center text-nowrap">
+        <span class="text-truncate"
+          >{{ bytesText(box.item.output.bytesBefore ?? 0) }} →
+          {{ bytesText(box.item.output.bytesAfter ?? 0) }}</span
+        >
+        <OutputSigns class="ms-auto" :item="box.item.output" />
       </span>
     </button>
   </JustifiedWall>

@@ -20,6 +20,10 @@ const router = useRouter();
 const plan = ref<RunPlanView | null>(null);
 const problem = ref<string | null>(null);
 const isStarting = ref(false);
+const leastFree = computed(() => {
+  const free = (plan.value?.disks ?? []).map(({ freeBytes }) => freeBytes);
+  return free.length > 0 ? Math.min(...free) : null;
+});
 const markText = computed(() =>
   plan.value?.deliveries[0]?.preset === null
     ? 'Without a mark.'
@@ -66,6 +70,10 @@ async function start(): Promise<void> {
         <div>
           <dt>together about</dt>
           <dd>{{ bytesText(plan.estimatedBytes) }}</dd>
+        </div>
+        <div v-if="leastFree !== null">
+          <dt>free there</dt>
+          <dd>{{ bytesText(leastFree) }}</dd>
         </div>
       </dl>
       <p class="quiet">{{ markText }}</p>

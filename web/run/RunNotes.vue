@@ -3,7 +3,7 @@ import { computed } from 'vue';
 import type { DeliveryPlanView, RunPlanView } from '#core/contract/http';
 import { useLibrary } from '../app/library.ts';
 import { useReadings } from '../readability/readings.ts';
-import { counted } from '../ui/format.ts';
+import { bytesText, counted } from '../ui/format.ts';
 
 /** What should be known before a run begins. */
 const props = defineProps<{
@@ -53,6 +53,31 @@ function existingSentence(delivery: DeliveryPlanView): string {
   }
 }
 
+/** Of one run: the patterns of names do not tell its photos apart. */
+const sameNames = computed(() =>
+  (props.plan?.deliveries ?? [])
+    .filter((delivery) => delivery.sameNames > 0)
+    .map(({ deliveryId, name, sameNames: count }) => ({
+      folder: deliveryId,
+      text:
+        `${isOne.value ? '' : `${name}: `}${counted(count, 'file')} would have the name of another ` +
+        `of this run; ${count === 1 ? 'it gets' : 'they get'} a number. A {number} in the name tells them apart.`,
+    })),
+);
+
+/** The estimate is rough: with less than this much of it to spare, the room may not do. */
+const ROOM_TO_SPARE = 1.1;
+const tight = computed(() =>
+  (props.plan?.disks ?? [])
+    .filter(({ neededBytes, freeBytes }) => neededBytes * ROOM_TO_SPARE > freeBytes)
+    .map(({ folder, neededBytes, freeBytes }) => ({
+      folder,
+      text:
+        `The files need about ${bytesText(neededBytes)}, and ${bytesText(freeBytes)} are free on the ` +
+        `disk of ${folder}.`,
+    })),
+);
+
 /** Photos of more than 8 bits a colour, where any of the files has only 8. */
 const reducedBits = computed(() =>
   Math.max(0, ...(props.plan?.deliveries ?? []).map((delivery) => delivery.reducedBits)),
@@ -75,6 +100,8 @@ const unknown = computed(() => readings.shares.filter((share) => Number.isNaN(sh
     >
       {{ text }}
     </p>
+    <p v-for="{ folder, text } in sameNames" :key="folder" class="note">{{ text }}</p>
+    <p v-for="{ folder, text } in tight" :key="folder" class="note strong">{{ text }}</p>
     <p v-if="unclear" class="note" :class="{ strong: reads.lost > 0 }">
       {{ unclear }}
       <button type="button" class="btn btn-link" @click="emit('showUnclear', worst)">

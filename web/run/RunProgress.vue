@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { RunView } from '#core/contract/http';
+import ToggleField from '../ui/ToggleField.vue';
+import { useTellsEnd } from './useRunNews.ts';
 import { useSpoken } from '../ui/spoken.ts';
 import { counted, remainingText } from '../ui/format.ts';
 
@@ -8,11 +10,13 @@ import { counted, remainingText } from '../ui/format.ts';
 const props = defineProps<{ run: RunView }>();
 defineEmits<{ steer: [action: 'pause' | 'resume' | 'cancel'] }>();
 
+const { isSupported, isOn, toggle } = useTellsEnd();
+
 const SAID_EVERY_MS = 30_000;
 const finished = computed(() => props.run.written + props.run.skipped + props.run.failed);
 const text = computed(() => {
   const { total, state, remainingMs } = props.run;
-  const done = `${finished.value} of ${counted(total, 'photo')}`;
+  const done = `${finished.value} of ${counted(total, 'file')}`;
   if (state === 'paused') return `${done}, paused`;
   return remainingMs === null ? done : `${done}, ${remainingText(remainingMs)} left`;
 });
@@ -33,6 +37,13 @@ useSpoken(() => text.value, SAID_EVERY_MS);
     >
       <i :style="{ width: `${(100 * finished) / Math.max(1, run.total)}%` }" />
     </span>
+    <ToggleField
+      v-if="isSupported"
+      label="tell me at the end"
+      title="A message of the system when the run ends while another window is in front"
+      :model-value="isOn"
+      @update:model-value="toggle"
+    />
     <button
       v-if="run.state === 'running'"
       class="btn btn-outline-secondary"

@@ -1,17 +1,34 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { RunItemView, RunView } from '#core/contract/http';
+import IconVerified from '~icons/tabler/circle-check';
 import CopyButton from '../ui/CopyButton.vue';
 import { counted } from '../ui/format.ts';
 import { runFolders } from './deliveriesOfRun.ts';
 import RunFigures from './RunFigures.vue';
 
 /** What came of a run: how many files and where, their bytes, what failed, and all as one download. */
-const props = defineProps<{ run: RunView; items: readonly RunItemView[]; isUnderWay: boolean }>();
-defineEmits<{ retry: []; remove: [] }>();
+const props = defineProps<{
+  run: RunView;
+  items: readonly RunItemView[];
+  isUnderWay: boolean;
+  /** Photos of the batch that the run did not have. */
+  addedSince: number;
+}>();
+defineEmits<{ retry: []; remove: []; again: [] }>();
 
 const written = computed(() => props.items.filter((item) => item.status === 'written'));
 const failed = computed(() => props.items.filter((item) => item.status === 'failed'));
+/** Opened again after they were written. */
+const readBack = computed(() => written.value.flatMap(({ readBack: read }) => read ?? []));
+const doubtful = computed(() => written.value.filter((item) => item.readBack?.problem));
+const verifiedText = computed(() => {
+  const good = readBack.value.length - doubtful.value.length;
+  if (readBack.value.length === 0) return '';
+  return doubtful.value.length === 0 && good === written.value.length
+    ? 'all verified'
+    : `${good} verified`;
+});
 const folders = computed(() => runFolders(props.run));
 /** Written, but with something to know about it. */
 const noted = computed(() => props.items.filter((item) => item.note !== null));
@@ -26,7 +43,10 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
           >, <b>{{ run.skipped }}</b> skipped</template
         ><template v-if="run.failed"
           >, <b class="bad">{{ run.failed }}</b> failed</template
-        ><template v-if="run.cancelled">, {{ run.cancelled }} not begun</template>
+        ><template v-if="run.cancelled">, {{ run.cancelled }} not begun</template
+        ><span v-if="verifiedText" class="verified"
+          ><IconVerified aria-hidden="true" /> {{ verifiedText }}</span
+        >
       </p>
       <ul class="paths quiet list-unstyled">
         <li v-for="folder in folders" :key="folder" :title="folder">
@@ -50,8 +70,11 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
       <h2 class="minor">
         {{ failed.length > 0 ? counted(failed.length, 'file') + ' failed' : 'Nothing failed' }}
       </h2>
-      <ul v-if="failed.length + noted.length > 0">
+      <ul v-if="failed.length + doubtful.length + noted.length > 0">
         <li v-for="item in failed" :key="item.id">{{ item.error }}</li>
+        <li v-for="item in doubtful" :key="item.id">
+          {{ item.outputName }} is not verified: {{ item.readBack?.problem }}
+        </li>
         <li v-for="item in noted" :key="item.id" class="noted">
           {{ item.sourceName }}: {{ item.note }}
         </li>
@@ -79,6 +102,21 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
       >
         Download {{ counted(run.written, 'file') }} as ZIP
       </a>
+      <a
+        v-if="run.written > 0 && !isUnderWay"
+        class="btn btn-link"
+        :href="`/api/runs/${run.id}/contacts`"
+        download
+        >Contacts as PDF</a
+      >
+      <button
+        v-if="addedSince > 0 && !isUnderWay"
+        class="btn btn-link"
+        type="button"
+        @click="$emit('again')"
+      >
+        Again with {{ counted(addedSince, 'photo') }} added since
+      </button>
     </section>
   </div>
 </template>
@@ -112,6 +150,12 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
   font-family: var(--lc-serif);
   font-size: 1.5rem;
   font-weight: 500;
+}
+
+.verified {
+  color: var(--lc-clear);
+  margin-left: 12px;
+  white-space: nowrap;
 }
 
 .bad {

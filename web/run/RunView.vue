@@ -25,6 +25,7 @@ const router = useRouter();
 const items = shallowRef<readonly RunItemView[]>([]);
 const problem = ref<string | null>(null);
 const isLoaded = ref(false);
+const addedSince = ref(0);
 const looked = ref<RunItemView | null>(null);
 
 const run = computed(() => runs.runOf(props.id));
@@ -55,6 +56,7 @@ async function load(): Promise<void> {
     // Also one that is too old to be listed.
     runs.take(detail.run);
     items.value = detail.items;
+    addedSince.value = detail.addedSince;
     isLoaded.value = true;
   } catch (error) {
     problem.value = sentenceOf(error);
@@ -73,6 +75,13 @@ watch(
 
 function steer(action: 'pause' | 'resume' | 'cancel' | 'retry'): void {
   void notices.attempt(() => runs.steer(props.id, action));
+}
+
+async function again(): Promise<void> {
+  await notices.attempt(async () => {
+    const { id } = await runs.again(props.id);
+    await router.push(`/runs/${id}`);
+  });
 }
 
 async function remove(): Promise<void> {
@@ -116,6 +125,8 @@ async function remove(): Promise<void> {
       :run="run"
       :items="items"
       :is-under-way="isUnderWay"
+      :added-since="addedSince"
+      @again="again"
       @retry="steer('retry')"
       @remove="remove"
     />

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { onMounted } from 'vue';
+import { computed, onMounted } from 'vue';
 import EmptyState from '../ui/EmptyState.vue';
 import RunStateSign from './RunStateSign.vue';
 import { agoText, bytesText, counted } from '../ui/format.ts';
@@ -10,6 +10,15 @@ import { useRuns } from './runs.ts';
 const runs = useRuns();
 const notices = useNotices();
 onMounted(() => notices.attempt(() => runs.load()));
+
+const waiting = computed(() => runs.underWay);
+
+/** One changes places with its neighbour. */
+function move(from: number, to: number): void {
+  const ids = waiting.value.map(({ id }) => id);
+  [ids[from], ids[to]] = [ids[to], ids[from]];
+  void notices.attempt(() => runs.order(ids));
+}
 </script>
 
 <template>
@@ -25,6 +34,33 @@ onMounted(() => notices.attempt(() => runs.load()));
     >
       <RouterLink class="btn btn-outline-secondary" to="/batches">To the batches</RouterLink>
     </EmptyState>
+    <section v-if="waiting.length > 1" class="order" aria-label="The order of runs under way">
+      <h2 class="minor">Under way, in this order</h2>
+      <ol class="list-unstyled m-0">
+        <li v-for="(run, at) in waiting" :key="run.id" class="align-items-center d-flex gap-2">
+          <b class="number">{{ at + 1 }}</b>
+          <span class="text-truncate">{{ run.batchName }}, {{ deliveryNames(run) }}</span>
+          <button
+            class="btn btn-link ms-auto"
+            type="button"
+            :disabled="at === 0"
+            :aria-label="`${run.batchName}, ${deliveryNames(run)}: earlier`"
+            @click="move(at, at - 1)"
+          >
+            Earlier
+          </button>
+          <button
+            class="btn btn-link"
+            type="button"
+            :disabled="at === waiting.length - 1"
+            :aria-label="`${run.batchName}, ${deliveryNames(run)}: later`"
+            @click="move(at, at + 1)"
+          >
+            Later
+          </button>
+        </li>
+      </ol>
+    </section>
     <ul class="list list-unstyled d-grid m-0">
       <li v-for="run in runs.runs" :key="run.id">
         <RouterLink
@@ -50,6 +86,13 @@ onMounted(() => notices.attempt(() => runs.load()));
 </template>
 
 <style scoped>
+.order {
+  display: grid;
+  gap: 4px;
+  margin-bottom: 18px;
+  max-width: 720px;
+}
+
 .list {
   max-width: 1180px;
 }

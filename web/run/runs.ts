@@ -11,7 +11,9 @@ export const useRuns = defineStore('runs', () => {
   let isListening = false;
 
   const underWay = computed(() =>
-    runs.value.filter((run) => run.state === 'running' || run.state === 'paused'),
+    runs.value
+      .filter((run) => run.state === 'running' || run.state === 'paused')
+      .sort((a, b) => a.turn - b.turn),
   );
 
   async function load(): Promise<void> {
@@ -53,6 +55,16 @@ export const useRuns = defineStore('runs', () => {
     return run;
   }
 
+  /** The same once more, of photos that came into its batch since. */
+  async function again(id: number): Promise<RunView> {
+    const run = await api.post<RunView>(`/runs/${id}/again`);
+    take(run);
+    return run;
+  }
+
+  /** @param ids of runs under way, in the order in which they are to be worked off */
+  const order = (ids: readonly number[]): Promise<unknown> => api.post('/runs/order', { ids });
+
   async function steer(id: number, action: 'pause' | 'resume' | 'cancel' | 'retry'): Promise<void> {
     take(await api.post<RunView>(`/runs/${id}/${action}`));
   }
@@ -62,5 +74,5 @@ export const useRuns = defineStore('runs', () => {
     runs.value = runs.value.filter((run) => run.id !== id);
   }
 
-  return { runs, isLoaded, underWay, load, runOf, plan, begin, steer, remove, take };
+  return { runs, isLoaded, underWay, load, runOf, plan, begin, again, order, steer, remove, take };
 });

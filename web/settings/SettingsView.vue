@@ -104,6 +104,15 @@ function suggestCopyright(): void {
             <SurroundSwitch />
           </div>
         </section>
+        <section class="card-plain part" aria-label="Exports">
+          <h2>Exports</h2>
+          <ToggleField
+            label="Open every file again and compare it with its photo"
+            title="It costs about a tenth of the time of a run"
+            :model-value="library.settings.readsBack"
+            @update:model-value="library.changeSettings({ readsBack: $event })"
+          />
+        </section>
         <BinPanel />
       </div>
       <div class="column">

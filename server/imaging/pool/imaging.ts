@@ -3,6 +3,7 @@ import type { Adjustment } from '#core/contract/adjustment';
 import type { Design, Parts } from '#core/contract/design';
 import type { LiftSettings } from '#core/contract/lift';
 import type { PresetRule } from '#core/contract/preset';
+import type { Size } from '#core/placement/geometry';
 import { failure, type Result } from '#core/result';
 import { BUILT_FOLDER, IS_SOURCE, PROJECT_FOLDER } from '../../projectFolder.ts';
 import { messageOf } from '../imageErrors.ts';
@@ -176,6 +177,11 @@ export class Imaging {
   outputTile(output: string): Promise<Answer<'outputTile'>> {
     const limits = { timeMs: PHOTO_TIMEOUT_MS };
     return told(basename(output), this.page.run('outputTile', [output], limits));
+  }
+
+  sourceAsJpeg(source: string, frame: Size): Promise<Answer<'sourceAsJpeg'>> {
+    const limits = { timeMs: PHOTO_TIMEOUT_MS };
+    return told(basename(source), this.page.run('sourceAsJpeg', [source, frame], limits));
   }
 
   outputAsJpeg(output: string): Promise<Answer<'outputAsJpeg'>> {

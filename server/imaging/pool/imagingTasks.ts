@@ -3,6 +3,7 @@ import type { Design, Parts } from '#core/contract/design';
 import type { LiftSettings } from '#core/contract/lift';
 import type { Adjustment } from '#core/contract/adjustment';
 import type { PresetRule } from '#core/contract/preset';
+import type { Size } from '#core/placement/geometry';
 import { success, type Result } from '#core/result';
 import type { MarkSource } from '../compose.ts';
 import type { MarkedSubject, Proxy } from '../judgePhoto.ts';
@@ -143,6 +144,11 @@ export const imagingTasks = {
   async outputTile(output: string) {
     const { outputTile } = await import('../outputView.ts');
     return outputTile(output);
+  },
+
+  async sourceAsJpeg(source: string, frame: Size) {
+    const { sourceAsJpeg } = await import('../outputView.ts');
+    return sourceAsJpeg(source, frame);
   },
 
   async outputAsJpeg(output: string) {

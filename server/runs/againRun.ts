@@ -1,0 +1,24 @@
+import type { RunWish } from '#core/contract/http';
+import type { RunRow } from '../db/runs.ts';
+import type { Tables } from '../db/tables.ts';
+
+/** Photos of a run's batch that the run did not have, in the order of the batch. */
+export function addedSince(run: RunRow, { photos, batches, items }: Tables): number[] {
+  if (run.batchId === null || !batches.get(run.batchId)) return [];
+  const known = new Set(items.ofRun(run.id).map(({ photoId }) => photoId));
+  return photos
+    .ofBatch(run.batchId)
+    .map(({ id }) => id)
+    .filter((id) => !known.has(id));
+}
+
+/** The same once more, of the photos that were added since; null where there is nothing to export so. */
+export function againWish(run: RunRow, tables: Tables): RunWish | null {
+  const photoIds = addedSince(run, tables);
+  const deliveryIds = run.deliveries.flatMap(({ deliveryId }) =>
+    deliveryId !== null && tables.deliveries.get(deliveryId) ? [deliveryId] : [],
+  );
+  if (run.batchId === null || photoIds.length === 0 || deliveryIds.length === 0) return null;
+  const { batchId, presetName, presetId, markId, rule } = run;
+  return { batchId, deliveryIds, presetName, presetId, markId, rule, photoIds };
+}
