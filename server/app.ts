@@ -16,6 +16,7 @@ import { markRoutes } from './routes/marks.ts';
 import { presetRoutes } from './routes/presets.ts';
 import { readabilityRoutes } from './routes/readability.ts';
 import { outputRoutes } from './routes/outputs.ts';
+import { tryRoutes } from './routes/tries.ts';
 import { runRoutes } from './routes/runs.ts';
 import { scanRoutes } from './routes/scans.ts';
 import { settingsRoutes } from './routes/settings.ts';
@@ -64,6 +65,7 @@ export function createApp(house: House, options: AppOptions): Express {
     readabilityRoutes,
     runRoutes,
     outputRoutes,
+    tryRoutes,
   ]) {
     api.use(routes(house));
   }

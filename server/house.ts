@@ -23,6 +23,7 @@ import { Marks } from './marks.ts';
 import { PartStore } from './parts.ts';
 import { Readings } from './readings.ts';
 import { RunQueue } from './runs/runQueue.ts';
+import { Tries } from './tries.ts';
 import { Scans } from './scans.ts';
 import { AllowedFolders } from './storage/allowedFolders.ts';
 import { dataPaths, type DataPaths } from './storage/dataPaths.ts';
@@ -52,6 +53,7 @@ export interface House {
   readonly imaging: Imaging;
   readonly readings: Readings;
   readonly queue: RunQueue;
+  readonly tries: Tries;
   readonly events: Events;
   readonly versions: VersionMakers;
   /** Gives up what is in work; the next server goes on with it. */
@@ -104,6 +106,7 @@ export function buildHouse(config: Config, log: Logger): House {
     ...{ tables, marks, paths, allowed, imaging, freshness, log },
     tell: (run) => events.send('run', run),
   });
+  const tries = new Tries({ tables, marks, paths, allowed, imaging });
   const close = async (): Promise<void> => {
     lifts.close();
     freshness.close();
@@ -138,6 +141,7 @@ export function buildHouse(config: Config, log: Logger): House {
     imaging,
     readings,
     queue,
+    tries,
     events,
     versions,
     close,

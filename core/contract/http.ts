@@ -152,6 +152,10 @@ export const deliveryBody = z.strictObject({
   baseVersion,
 });
 
+/** The photo that a delivery is tried on. */
+export const tryBody = z.strictObject({ photoId: id });
+export const tryParams = z.strictObject({ key: z.uuid() });
+
 /** A run as wished: the rule is sent whole, since the wall may show one that is not saved. */
 export const runBody = z.strictObject({
   batchId: id,
@@ -355,6 +359,21 @@ export interface DeliveryView {
   readonly favourite: boolean;
   /** Counted up with each change. */
   readonly version: number;
+}
+
+/** A delivery tried on one photo: the file that a run would write. */
+export interface TryView {
+  /** Its pictures are asked for by it. */
+  readonly key: string;
+  readonly name: string;
+  readonly frame: Size;
+  /** Of the first copy, px of the frame; null: it has no mark. */
+  readonly markBox: Box | null;
+  readonly note: string | null;
+  /** What was found wrong with it when it was opened again; or null. */
+  readonly problem: string | null;
+  readonly bytesBefore: number;
+  readonly bytesAfter: number;
 }
 
 export interface FolderView {

@@ -128,8 +128,12 @@ it('estimates more for larger frames, higher quality and lossless types', () => 
   expect(estimatedBytes(frame, { ...file, chroma: '4:2:0' })).toBeLessThan(base);
   expect(estimatedBytes(frame, { ...file, type: 'png' })).toBeGreaterThan(3 * base);
   const tiff = { ...file, type: 'tiff' } as const;
-  expect(estimatedBytes(frame, tiff, 16)).toBeGreaterThan(2 * estimatedBytes(frame, tiff));
-  expect(estimatedBytes(frame, file, 16)).toBe(base);
+  expect(estimatedBytes(frame, tiff, { bits: 16 })).toBeGreaterThan(
+    2 * estimatedBytes(frame, tiff),
+  );
+  expect(estimatedBytes(frame, file, { bits: 16 })).toBe(base);
   expect(estimatedBytes(frame, { ...file, max_bytes: 10_000 })).toBe(10_000);
+  const untouched = { ...file, quality: 'untouched' } as const;
+  expect(estimatedBytes(frame, untouched, { bits: 8, bytes: 123 })).toBe(123);
   expect(estimatedBytes(frame, { ...file, max_bytes: 10 * base })).toBeLessThan(2 * base);
 });

@@ -14,8 +14,16 @@ const SUBSAMPLED = 0.85;
 /** The lower byte of each of three samples is close to noise, which does not shrink. */
 const LOWER_BYTES = 3;
 
-/** @param bits a sample of the photo has: files that keep them are larger */
-export function estimatedBytes(frame: Size, file: FileRule, bits = 8): number {
+/**
+ * @param photo bits a sample that it has, since files that keep them are larger, and its bytes, which a
+ *   file that stays untouched has as well
+ */
+export function estimatedBytes(
+  frame: Size,
+  file: FileRule,
+  { bits, bytes: own }: { readonly bits: number; readonly bytes?: number } = { bits: 8 },
+): number {
+  if (file.quality === UNTOUCHED && own !== undefined) return own;
   const pixels = frame.width * frame.height;
   const reference = BYTES_PER_PIXEL[file.type];
   if (file.type === 'png' || file.type === 'tiff') {
@@ -23,8 +31,8 @@ export function estimatedBytes(frame: Size, file: FileRule, bits = 8): number {
     return Math.round(pixels * (reference + (isDeep ? LOWER_BYTES : 0)));
   }
   const isLimited = file.max_bytes !== null && file.type !== 'avif';
-  const own = file.quality === UNTOUCHED ? MOST_QUALITY : file.quality;
-  const wished = isLimited ? MOST_QUALITY : own;
+  const asked = file.quality === UNTOUCHED ? MOST_QUALITY : file.quality;
+  const wished = isLimited ? MOST_QUALITY : asked;
   const quality = 2 ** ((wished - REFERENCE_QUALITY) / QUALITY_STEPS_TO_DOUBLE);
   const chroma = file.type === 'jpeg' && file.chroma === '4:2:0' ? SUBSAMPLED : 1;
   const bytes = Math.round(pixels * reference * quality * chroma);

@@ -48,7 +48,7 @@ export interface ItemInWork {
 }
 
 /** Of a photo whose blocks cannot stay as they are. */
-const QUALITY_FOR_UNTOUCHED = 95;
+export const QUALITY_FOR_UNTOUCHED = 95;
 
 /** What looking at the folder of a run may take. */
 const LOOK_MS = 30_000;

@@ -226,7 +226,7 @@ function deliveryView(
   });
   const { depth } = TYPE_FACTS[rule.file.type];
   const bytes = own.map((item, at) =>
-    estimatedBytes(resizeFrame(item, rule.resize), rule.file, photos[at].bits),
+    estimatedBytes(resizeFrame(item, rule.resize), rule.file, photos[at]),
   );
   return {
     ...{ deliveryId: deliveryId ?? 0, name, folder },

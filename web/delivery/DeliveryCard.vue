@@ -23,6 +23,7 @@ import { useNotices } from '../app/notices.ts';
 import { useBin } from '../app/bin.ts';
 import EarlierVersions from '../app/EarlierVersions.vue';
 import { askName } from '../ui/ask.ts';
+import TryOnPhoto from './TryOnPhoto.vue';
 import MenuButton, { type MenuEntry } from '../ui/MenuButton.vue';
 import DeliverySheet, { type Phrase } from './DeliverySheet.vue';
 
@@ -90,7 +91,7 @@ const exampleText = computed(() => {
     delivery: props.delivery.name,
     ...frame,
   });
-  const size = bytesText(estimatedBytes(frame, rule.value.file));
+  const size = bytesText(estimatedBytes(frame, rule.value.file, photo));
   return `${name}, ${frame.width} × ${frame.height} px, about ${size}`;
 });
 
@@ -177,6 +178,7 @@ function duplicate(): void {
       @close="open = null"
     />
     <p v-if="exampleText" class="quiet number example">{{ exampleText }}</p>
+    <TryOnPhoto v-if="example" :delivery="delivery" :photo="example" />
     <EarlierVersions
       v-if="isLookingBack"
       v-slot="{ version }"

@@ -2,7 +2,13 @@
 import { computed } from 'vue';
 import type { DeliveryPlanView } from '#core/contract/http';
 import { useLibrary } from '../app/library.ts';
-import { existingText, metadataText, sizeText, typeText } from '../delivery/deliveryText.ts';
+import {
+  colourText,
+  existingText,
+  metadataText,
+  sizeText,
+  typeText,
+} from '../delivery/deliveryText.ts';
 import { bytesText } from '../ui/format.ts';
 
 /** What a run will do for one of its deliveries: what the files are, where they go, what they are called. */
@@ -26,8 +32,8 @@ const examples = computed(() => {
   <li class="plan">
     <h2>{{ plan.name }}</h2>
     <p v-if="rule" class="rule">
-      {{ typeText(rule.file) }}, {{ sizeText(rule) }}, sRGB, {{ metadataText(rule.metadata) }},
-      {{ existingText(rule.existing)
+      {{ typeText(rule.file) }}, {{ sizeText(rule) }}, {{ colourText(rule) }},
+      {{ metadataText(rule.metadata) }}, {{ existingText(rule.existing)
       }}<template v-if="!isOne">; about {{ bytesText(plan.estimatedBytes) }}</template
       >.
     </p>

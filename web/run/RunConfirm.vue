@@ -71,12 +71,9 @@ async function start(): Promise<void> {
           <dt>together about</dt>
           <dd>{{ bytesText(plan.estimatedBytes) }}</dd>
         </div>
-        <div v-if="leastFree !== null">
-          <dt>free there</dt>
-          <dd>{{ bytesText(leastFree) }}</dd>
-        </div>
       </dl>
       <p class="quiet">{{ markText }}</p>
+      <p v-if="leastFree !== null" class="quiet">{{ bytesText(leastFree) }} are free there.</p>
     </div>
     <ul v-if="plan" class="deliveries list-unstyled m-0">
       <DeliveryPlan
