@@ -4,6 +4,7 @@ import type { ApplyOptions } from './commands/apply.ts';
 import type { CheckOptions } from './commands/check.ts';
 import type { LiftOptions } from './commands/lift.ts';
 import type { MarkOptions } from './commands/mark.ts';
+import type { RunOptions } from './commands/run.ts';
 import type { VerifyOptions } from './commands/verify.ts';
 import { CallError, EXIT } from './exit.ts';
 
@@ -45,6 +46,22 @@ export async function main(words: readonly string[]): Promise<number> {
     .action(async (photos: string[], options: CheckOptions) => {
       const { check } = await import('./commands/check.ts');
       status = await check(photos, options);
+    });
+
+  program
+    .command('run')
+    .description("exports a batch of the application's own data, as its bench has it")
+    .argument('<batch>', 'its name')
+    .option(
+      '--delivery <name>',
+      'a delivery; may be given several times; without one, those of the batch',
+      collect,
+      [],
+    )
+    .option('--json', 'a JSON object a line for each output')
+    .action(async (batch: string, options: RunOptions) => {
+      const { run } = await import('./commands/run.ts');
+      status = await run(batch, options);
     });
 
   program

@@ -113,6 +113,18 @@ export const PRESETS: readonly DemoPreset[] = [
     }),
   },
   {
+    // From the middle, so that it stays inside the square that feeds cut out of a photo of any shape.
+    name: 'Signature, inside the square',
+    mark: 'signature',
+    rule: presetRuleSchema.parse({
+      tone: { tone: 'light' },
+      size: { basis: 'short-side', value: 30 },
+      anchor: 'centre',
+      offset: { x: 31, y: 40 },
+      opacity: 0.85,
+    }),
+  },
+  {
     name: 'Signature all over, proofs',
     mark: 'signature',
     rule: presetRuleSchema.parse({
@@ -148,6 +160,16 @@ export const DELIVERIES: readonly DemoDelivery[] = [
     name: 'Client proofs',
     preset: 'Signature all over, proofs',
     rule: startingDelivery('Client proofs'),
+  },
+  {
+    name: 'Square feed',
+    preset: 'Signature, inside the square',
+    rule: startingDelivery('Square feed'),
+  },
+  {
+    name: 'Print 10 × 15 cm',
+    preset: 'Signature, low right, light',
+    rule: startingDelivery('Print 10 × 15 cm'),
   },
 ];
 

@@ -13,7 +13,9 @@ it('are there from the first start, without the place of a photo, and do not com
   await layStartingDeliveries(tables);
   await layStartingDeliveries(tables);
   const made = tables.deliveries.all();
-  expect(made.map(({ name }) => name)).toEqual(['Web gallery', 'Full size', 'Client proofs']);
+  expect(made.map(({ name }) => name)).toEqual([
+    ...['Web gallery', 'Full size', 'Client proofs', 'Square feed', 'Print 10 × 15 cm'],
+  ]);
   expect(made.every(({ rule }) => rule.metadata.location === 'drop')).toBe(true);
   for (const { id } of made) tables.deliveries.remove(id);
   await layStartingDeliveries(tables);

@@ -28,4 +28,19 @@ export const STARTING_DELIVERIES: readonly StartingDelivery[] = Object.freeze([
     name_pattern: '{batch} {number:3}',
     metadata: { keep: 'none' },
   }),
+  // Feeds show the middle square of a photo; a preset that stays within it belongs to this.
+  starting('Square feed', {
+    resize: { rule: 'long-side', px: 1620 },
+    file: { type: 'jpeg', quality: 90 },
+    name_pattern: '{name}-feed',
+    sharpen: 'low',
+  }),
+  starting('Print 10 × 15 cm', {
+    // 15 × 10 cm at 300 pixels an inch; upright photos fit in their own way.
+    resize: { rule: 'long-side', px: 1772 },
+    file: { type: 'jpeg', quality: 95 },
+    name_pattern: '{name}-10x15',
+    sharpen: 'standard',
+    dpi: 300,
+  }),
 ]);

@@ -72,9 +72,8 @@ const frame = computed(() => resizeFrame(reference.value, resize.value));
 const { isComingIn, waitsFor, emptyTitle, showAll } = useWallWords({
   ...{ photos, isLoading, show, find, batchId: () => props.id },
 });
-const { canExport, isConfirming, wish, goToExport, leaveConfirm } = useExport(() => props.id, {
-  ...{ photos, selected, deliveryIds },
-});
+const exporting = useExport(() => props.id, { photos, selected, deliveryIds });
+const { canExport, isConfirming, alone, wish, goToExport, deliverBy, leaveConfirm } = exporting;
 function showUnclear(kind: 'faint' | 'lost'): void {
   show.value = kind;
   isLooking.value = false;
@@ -140,6 +139,7 @@ const { isMarkHidden } = useBatchKeys({
           :hide-mark="isMarkHidden"
           @close="isLooking = false"
           @step="step"
+          @export="goToExport(current.id)"
         />
         <PhotoWall
           v-else-if="shown.length > 0"
@@ -151,6 +151,7 @@ const { isMarkHidden } = useBatchKeys({
           :hide-mark="isMarkHidden"
           @choose="choose"
           @look="isLooking = true"
+          @export="goToExport($event.id)"
         />
         <EmptyWall
           v-else
@@ -169,6 +170,8 @@ const { isMarkHidden } = useBatchKeys({
         :wish="wish"
         :batch-name="batches.open.name"
         :is-still-coming-in="isComingIn"
+        :alone="alone"
+        @deliver="deliverBy"
         @close="leaveConfirm"
         @show-unclear="showUnclear"
       />
@@ -199,7 +202,7 @@ const { isMarkHidden } = useBatchKeys({
           :is-ready="canExport"
           @edit="shape"
           @add="addDelivery"
-          @go="goToExport"
+          @go="goToExport()"
         />
       </BenchTray>
     </template>

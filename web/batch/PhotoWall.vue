@@ -17,7 +17,11 @@ const props = defineProps<{
   resize: ResizeRule | null;
   hideMark: boolean;
 }>();
-defineEmits<{ choose: [photo: PhotoView, event: MouseEvent]; look: [photo: PhotoView] }>();
+defineEmits<{
+  choose: [photo: PhotoView, event: MouseEvent];
+  look: [photo: PhotoView];
+  export: [photo: PhotoView];
+}>();
 
 /** What opens from a tile is this wide. */
 const CARD_PX = 300;
@@ -72,6 +76,7 @@ watch(
         :is-tab-stop="currentId === null ? box.item === photos[0] : currentId === box.item.id"
         @choose="$emit('choose', box.item, $event)"
         @look="$emit('look', box.item)"
+        @export="$emit('export', box.item)"
       />
     </JustifiedWall>
   </div>

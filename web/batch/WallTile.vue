@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
+import IconAlone from '~icons/tabler/photo-share';
 import IconCheck from '~icons/tabler/check';
 import type { PhotoView } from '#core/contract/http';
 import type { ResizeRule } from '#core/contract/delivery';
@@ -21,7 +22,7 @@ const props = defineProps<{
   /** Near an edge of the wall, so that what opens beside it must open inwards. */
   opens: { readonly right: boolean; readonly up: boolean };
 }>();
-defineEmits<{ choose: [event: MouseEvent]; look: [] }>();
+defineEmits<{ choose: [event: MouseEvent]; look: []; export: [] }>();
 
 const draft = useDraft();
 const adjustment = computed(() => draft.adjustments.get(props.photo.id));
@@ -57,6 +58,17 @@ const adjustment = computed(() => draft.adjustments.get(props.photo.id));
     </label>
     <span v-if="adjustment?.leftOut" class="out d-grid pe-none position-absolute">left out</span>
     <TileSigns :photo="photo" :resize="resize" :is-current="isCurrent" :opens="opens" />
+    <button
+      class="alone align-items-center border-0 d-flex justify-content-center p-0 position-absolute"
+      type="button"
+      :tabindex="isCurrent ? 0 : -1"
+      :title="`Export ${photo.name} alone`"
+      :aria-label="`Export ${photo.name} alone`"
+      @click.stop="$emit('export')"
+      @dblclick.stop
+    >
+      <IconAlone aria-hidden="true" />
+    </button>
     <span class="name text-truncate pe-none position-absolute" aria-hidden="true">{{
       photo.name
     }}</span>
@@ -120,6 +132,25 @@ const adjustment = computed(() => draft.adjustments.get(props.photo.id));
   margin: 0;
   opacity: 0;
   position: absolute;
+}
+
+.alone {
+  background: rgb(var(--lc-veil) / 88%);
+  border-radius: 3px;
+  color: var(--lc-ink);
+  font-size: 15px;
+  height: 24px;
+  left: 38px;
+  opacity: 0;
+  top: 7px;
+  transition: opacity var(--lc-quick);
+  width: 24px;
+}
+
+.tile:hover .alone,
+.tile.current .alone,
+.alone:focus-visible {
+  opacity: 1;
 }
 
 .tile:hover .select,

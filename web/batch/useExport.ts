@@ -30,37 +30,57 @@ export function useExport(
   );
   const isConfirming = computed(() => route.query.confirm !== undefined && canExport.value);
 
+  /** A photo that goes out alone, from its tile or the closer look; the bench keeps what it has. */
+  const alone = computed(() => {
+    const id = Number(route.query.photo);
+    return photos.value.find((photo) => photo.id === id) ?? null;
+  });
+  const asked = computed(() =>
+    String(route.query.confirm ?? '')
+      .split(',')
+      .flatMap((id) => library.deliveryOf(Number(id))?.id ?? []),
+  );
+
   // A ticket names the delivery it wants in the address; a confirmation names all it is of.
   watch(
-    () => route.query.confirm,
-    (wanted) => {
-      const ids = String(wanted ?? '')
-        .split(',')
-        .flatMap((id) => library.deliveryOf(Number(id))?.id ?? []);
-      if (ids.length > 0) deliveryIds.value = ids;
+    asked,
+    (ids) => {
+      if (ids.length > 0 && route.query.photo === undefined) deliveryIds.value = ids;
     },
     { immediate: true },
   );
 
   const wish = computed<RunWish>(() => ({
     batchId: batchId(),
-    deliveryIds: [...deliveryIds.value],
+    deliveryIds: alone.value && asked.value.length > 0 ? asked.value : [...deliveryIds.value],
     presetName: draft.isDirty && draft.saved ? withSuffix(draft.name, ', changed') : draft.name,
     presetId: draft.presetId,
     markId: draft.baseMark?.id ?? 0,
     rule: draft.baseRule,
-    photoIds: selected.value.size > 0 ? [...selected.value] : null,
+    photoIds: alone.value ? [alone.value.id] : selectedIds(),
   }));
 
-  async function goToExport(): Promise<void> {
+  const selectedIds = (): number[] | null => (selected.value.size > 0 ? [...selected.value] : null);
+
+  /** @param photoId of one that goes out alone; else what is selected, or all */
+  async function goToExport(photoId: number | null = null): Promise<void> {
     // What was adjusted a moment ago belongs to the run.
-    if (canExport.value && (await sync.flush()))
-      void router.push({ query: { confirm: deliveryIds.value.join() } });
+    if (!canExport.value || !(await sync.flush())) return;
+    if (photoId === null) void router.push({ query: { confirm: deliveryIds.value.join() } });
+    else {
+      const query = { confirm: String(deliveryIds.value[0]), photo: String(photoId) };
+      void router.push({ query });
+    }
+  }
+
+  /** Another delivery for the photo that goes out alone. */
+  function deliverBy(id: number): void {
+    void router.replace({ query: { ...route.query, confirm: String(id) } });
   }
 
   function leaveConfirm(): void {
     void router.replace({ query: {} });
   }
 
-  return { canExport, isConfirming, wish, goToExport, leaveConfirm };
+  return { canExport, isConfirming, alone, wish, goToExport, deliverBy, leaveConfirm };
 }

@@ -2,24 +2,40 @@
 import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { BButton } from 'bootstrap-vue-next/components/BButton';
-import type { RunPlanView, RunWish } from '#core/contract/http';
+import type { PhotoView, RunPlanView, RunWish } from '#core/contract/http';
 import { sentenceOf } from '../api/client.ts';
 import { bytesText, counted } from '../ui/format.ts';
 import { useAdjustmentSync } from '../batch/adjustmentSync.ts';
 import DeliveryPlan from './DeliveryPlan.vue';
 import RunNotes from './RunNotes.vue';
+import { useLibrary } from '../app/library.ts';
+import WordSelect from '../ui/WordSelect.vue';
 import { useRuns } from './runs.ts';
 
 /** What a run will do, before it does it: how many files, where, how large, what exists already. */
-const props = defineProps<{ wish: RunWish; batchName: string; isStillComingIn: boolean }>();
-const emit = defineEmits<{ close: []; showUnclear: [kind: 'faint' | 'lost'] }>();
+const props = defineProps<{
+  wish: RunWish;
+  batchName: string;
+  isStillComingIn: boolean;
+  /** One photo that goes out by itself: its delivery is chosen here. */
+  alone?: PhotoView | null;
+}>();
+const emit = defineEmits<{
+  close: [];
+  showUnclear: [kind: 'faint' | 'lost'];
+  deliver: [id: number];
+}>();
 
 const runs = useRuns();
 const sync = useAdjustmentSync();
 const router = useRouter();
+const library = useLibrary();
 const plan = ref<RunPlanView | null>(null);
 const problem = ref<string | null>(null);
 const isStarting = ref(false);
+const deliveries = computed(() =>
+  library.deliveries.map(({ id, name }) => ({ value: String(id), label: name })),
+);
 const leastFree = computed(() => {
   const free = (plan.value?.disks ?? []).map(({ freeBytes }) => freeBytes);
   return free.length > 0 ? Math.min(...free) : null;
@@ -72,6 +88,14 @@ async function start(): Promise<void> {
           <dd>{{ bytesText(plan.estimatedBytes) }}</dd>
         </div>
       </dl>
+      <p v-if="alone" class="fw-medium text-truncate m-0" :title="alone.name">{{ alone.name }}</p>
+      <WordSelect
+        v-if="alone"
+        label="by"
+        :options="deliveries"
+        :model-value="String(wish.deliveryIds[0])"
+        @update:model-value="emit('deliver', Number($event))"
+      />
       <p class="quiet">{{ markText }}</p>
       <p v-if="leastFree !== null" class="quiet">{{ bytesText(leastFree) }} are free there.</p>
     </div>

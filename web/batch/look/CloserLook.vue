@@ -15,7 +15,7 @@ import StampBar from './StampBar.vue';
 
 /** One photo as large as the wall is, or its pixels one by one, with the live mark on it. */
 const props = defineProps<{ photo: PhotoView; resize: ResizeRule | null; hideMark: boolean }>();
-defineEmits<{ close: []; step: [by: 1 | -1] }>();
+defineEmits<{ close: []; step: [by: 1 | -1]; export: [] }>();
 
 /** Turns of a wheel add up to this before the zoom takes a step. */
 const WHEEL_STEP = 60;
@@ -79,6 +79,7 @@ function takeKey(event: KeyboardEvent): void {
       :resize="resize"
       :tool="tool"
       @tool="toggleTool"
+      @export="$emit('export')"
       @close="$emit('close')"
     />
     <LookWhole

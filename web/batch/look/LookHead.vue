@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
+import IconAlone from '~icons/tabler/photo-share';
 import IconClose from '~icons/tabler/x';
 import IconColour from '~icons/tabler/color-picker';
 import IconStamp from '~icons/tabler/rubber-stamp';
@@ -19,7 +20,7 @@ const props = defineProps<{
   resize: ResizeRule | null;
   tool: 'none' | 'stamp' | 'colour';
 }>();
-const emit = defineEmits<{ tool: [tool: 'stamp' | 'colour']; close: [] }>();
+const emit = defineEmits<{ tool: [tool: 'stamp' | 'colour']; export: []; close: [] }>();
 const zoom = defineModel<Zoom>('zoom', { required: true });
 const isWiping = defineModel<boolean>('isWiping', { required: true });
 
@@ -105,6 +106,14 @@ const facts = computed(() => {
         @click="emit('tool', 'colour')"
       >
         <IconColour aria-hidden="true" /> tone
+      </button>
+      <button
+        class="tool align-items-center border-0 d-flex"
+        type="button"
+        title="Export this photo alone, by a delivery of your choice"
+        @click="emit('export')"
+      >
+        <IconAlone aria-hidden="true" /> export
       </button>
       <button
         class="round-button"

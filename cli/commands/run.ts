@@ -1,0 +1,120 @@
+import { setTimeout as delay } from 'node:timers/promises';
+import type {
+  BatchView,
+  DeliveryView,
+  PresetView,
+  RunDetailView,
+  RunItemView,
+  RunView,
+  RunWish,
+} from '#core/contract/http';
+import { withSuffix } from '#core/placement/suggestName';
+import { CallError, EXIT } from '../exit.ts';
+import { Progress } from '../progress.ts';
+import { openOwnData, type OwnData } from '../server.ts';
+
+export interface RunOptions {
+  readonly delivery: readonly string[];
+  readonly json?: true;
+}
+
+const ASK_EVERY_MS = 300;
+
+/** Exports a batch of the application's own data, as its bench has it, by deliveries of that. */
+export async function run(batchName: string, options: RunOptions): Promise<number> {
+  const data = await openOwnData();
+  try {
+    const wish = await wishFor(batchName, options.delivery, data);
+    const begun = await data.post<RunView>('/runs', wish);
+    return await followed(begun, data, options.json ?? false);
+  } finally {
+    await data.close();
+  }
+}
+
+async function wishFor(
+  batchName: string,
+  deliveryNames: readonly string[],
+  data: OwnData,
+): Promise<RunWish> {
+  const batch = named(await data.get<BatchView[]>('/batches'), batchName, 'batch');
+  const deliveries = await data.get<DeliveryView[]>('/deliveries');
+  const chosen =
+    deliveryNames.length > 0
+      ? deliveryNames.map((name) => named(deliveries, name, 'delivery').id)
+      : [...batch.deliveryIds];
+  if (chosen.length === 0) {
+    throw new CallError(`${batch.name} has no deliveries yet. Name one by --delivery.`);
+  }
+  const presets = await data.get<PresetView[]>('/presets');
+  const preset = presets.find(({ id }) => id === batch.presetId) ?? null;
+  // What its bench holds comes before the preset as it is saved.
+  const { placing } = batch;
+  const markId = placing?.markId ?? preset?.markId ?? null;
+  const rule = placing?.rule ?? preset?.rule ?? null;
+  if (markId === null || rule === null) {
+    throw new CallError(`${batch.name} has no mark yet. Open it in Light Crest and choose one.`);
+  }
+  const name = preset?.name ?? 'own placement';
+  return {
+    ...{ batchId: batch.id, deliveryIds: chosen, presetId: preset?.id ?? null, markId, rule },
+    presetName: placing && preset ? withSuffix(name, ', changed') : name,
+    photoIds: null,
+  };
+}
+
+/** By its name, or by its number where it has no other. */
+function named<T extends { readonly id: number; readonly name: string }>(
+  all: readonly T[],
+  wanted: string,
+  kind: string,
+): T {
+  const found = all.filter(({ name }) => name === wanted);
+  const [one = all.find(({ id }) => String(id) === wanted), ...more] = found;
+  if (more.length > 0) {
+    const ids = found.map(({ id }) => id).join(', ');
+    throw new CallError(`There are ${found.length} of the name "${wanted}"; say which: ${ids}.`);
+  }
+  if (one) return one;
+  const names = all.map(({ name }) => `"${name}"`).join(', ');
+  throw new CallError(`There is no ${kind} "${wanted}". There are: ${names || 'none'}.`);
+}
+
+async function followed(begun: RunView, data: OwnData, json: boolean): Promise<number> {
+  const progress = new Progress(begun.total);
+  const printed = new Set<number>();
+  for (;;) {
+    const { run: now, items } = await data.get<RunDetailView>(`/runs/${begun.id}`);
+    for (const item of items) {
+      if (printed.has(item.id) || !isEnded(item)) continue;
+      printed.add(item.id);
+      progress.step();
+      print(item, now, json);
+    }
+    if (now.state === 'paused' && now.problem !== null) {
+      process.stderr.write(`light-crest: ${now.problem} The run waits until that is mended.\n`);
+      return EXIT.someFailed;
+    }
+    if (now.state === 'done' || now.state === 'cancelled') {
+      progress.end();
+      return now.failed > 0 || now.cancelled > 0 ? EXIT.someFailed : EXIT.done;
+    }
+    await delay(ASK_EVERY_MS);
+  }
+}
+
+const isEnded = ({ status }: RunItemView): boolean =>
+  status === 'written' || status === 'skipped' || status === 'failed' || status === 'cancelled';
+
+function print(item: RunItemView, { deliveries }: RunView, json: boolean): void {
+  const { name: delivery, folder } = deliveries[item.delivery - 1];
+  const { sourceName: source, status, error, outputName, readBack } = item;
+  const output = outputName === null ? null : `${folder}/${outputName}`;
+  const verified = readBack ? readBack.problem === null : null;
+  if (json) {
+    const line = { source, delivery, output, status, error, verified };
+    process.stdout.write(`${JSON.stringify(line)}\n`);
+  } else if (output !== null) process.stdout.write(`${output}\n`);
+  const problem = error ?? readBack?.problem ?? null;
+  if (problem !== null) process.stderr.write(`light-crest: ${source}: ${problem}\n`);
+}
