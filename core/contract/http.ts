@@ -376,6 +376,12 @@ export interface TryView {
   readonly bytesAfter: number;
 }
 
+/** Programs beside Light Crest, that some of what it does needs. */
+export interface ToolsView {
+  /** The command that brings what untouched JPEGs need, where that is missing. */
+  readonly untouched: string | null;
+}
+
 export interface FolderView {
   /** Null: the places to begin with. */
   readonly path: string | null;

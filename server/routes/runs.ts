@@ -47,8 +47,6 @@ export function runRoutes(parts: RouteParts): Router {
     sendMade(response, tables, () => {
       const id = queue.begin(stillThere(planned));
       if (wish.presetId) tables.presets.noteUse(wish.presetId);
-      const batch = tables.batches.get(planned.run.batchId ?? 0);
-      if (batch) tables.batches.update(batch, { deliveryIds: [...new Set(wish.deliveryIds)] });
       return queue.view(runOf(id));
     });
   }

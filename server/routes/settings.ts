@@ -2,7 +2,13 @@ import { mkdir, readdir, stat } from 'node:fs/promises';
 import { basename, dirname, isAbsolute, join, resolve } from 'node:path';
 import { Router } from 'express';
 import { EXAMPLE_PHOTOS } from '#demo/examples';
-import { folderQuery, newFolderBody, type FolderEntry, type FolderView } from '#core/contract/http';
+import {
+  folderQuery,
+  newFolderBody,
+  type FolderEntry,
+  type FolderView,
+  type ToolsView,
+} from '#core/contract/http';
 import { settingsBody } from '#core/contract/settings';
 import { HttpError, unusable } from '../http/errors.ts';
 import { validated } from '../http/validated.ts';
@@ -43,9 +49,13 @@ export function settingsRoutes({ tables, allowed, config, paths, versions }: Rou
 
   function view() {
     const version = tables.settings.version();
-    const toolCommand = hasJpegTools() ? null : TOOLS_COMMAND;
-    return { ...tables.settings.get(), configured: config.folders, version, toolCommand };
+    return { ...tables.settings.get(), configured: config.folders, version };
   }
+
+  router.get('/tools', (_request, response) => {
+    const tools: ToolsView = { untouched: hasJpegTools() ? null : TOOLS_COMMAND };
+    response.json(tools);
+  });
 
   router.get('/folders', async (request, response) => {
     const { path, anywhere } = validated(folderQuery, request.query);

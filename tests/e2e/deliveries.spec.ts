@@ -49,6 +49,8 @@ test('two deliveries in one run: a collision told and kept both, a ZIP of all', 
 
   const outputs = page.getByTestId('outputs').getByRole('button');
   await expect(outputs).toHaveCount(2 * photos);
+  await expect(page.getByText('all verified')).toBeVisible();
+  await expect(outputs.locator('[data-verified=true]')).toHaveCount(2 * photos);
   await page.getByRole('radio', { name: 'Client proofs' }).click();
   await expect(outputs).toHaveCount(photos);
 
@@ -75,4 +77,39 @@ test('two deliveries in one run: a collision told and kept both, a ZIP of all', 
   // Come back to, the batch has both ticked.
   await page.goto(`${app.address}/batches/${batch?.id}`);
   await expect(deliveries.getByRole('checkbox', { checked: true })).toHaveCount(2);
+});
+
+test('a delivery is tried on one photo: the file beside the photo, measured and verified', async ({
+  app,
+  page,
+}) => {
+  const photoFolder = fileURLToPath(new URL('../../demo/photos', import.meta.url));
+  const { settings } = await ask<{ settings: Settings }>(app, '/settings');
+  const data = { ...settings, folders: [photoFolder] };
+  await page.request.put(`${app.address}/api/settings`, { data });
+  await page.goto(`${app.address}/deliveries`);
+  const card = page.getByRole('article', { name: 'Web gallery' });
+  await card.getByRole('button', { name: /JPEG of quality/ }).click();
+  await card.getByRole('textbox', { name: 'Quality' }).fill('60');
+  await card.getByRole('button', { name: 'Try it on one photo' }).click();
+  const told = card.getByRole('status');
+  await expect(told).toContainText(/-web\.jpg, 2048 × \d+ px, \d+ KB of \d+ KB, verified/, {
+    timeout: 30_000,
+  });
+  const [before, after] = [
+    card.getByLabel('The photo at 100 %'),
+    card.getByLabel('The file at 100 %'),
+  ];
+  for (const pane of [before, after]) {
+    await expect(pane.locator('img')).toHaveJSProperty('naturalWidth', 2_048);
+  }
+  await after.evaluate((pane) => pane.scrollTo(40, 30));
+  await expect.poll(() => before.evaluate((pane) => pane.scrollLeft)).toBe(40);
+  await expectAccessible(page);
+  // What it says now makes another file.
+  await card.getByRole('radio', { name: /untouched/ }).click();
+  await expect(after).toHaveCount(0);
+  await expect(card.getByRole('button', { name: 'the photo’s own colours' })).toBeVisible();
+  await card.getByRole('button', { name: 'Try it on one photo' }).click();
+  await expect(told).toContainText('verified', { timeout: 30_000 });
 });

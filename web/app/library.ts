@@ -23,9 +23,7 @@ export const useLibrary = defineStore('library', () => {
   const deliveries = shallowRef<DeliveryView[]>([]);
   const saving = useSaving();
   const isLoaded = ref(false);
-  const { settings, configuredFolders, toolCommand, ...setting } = useSettings(() =>
-    refreshSoon('settings'),
-  );
+  const { settings, configuredFolders, ...setting } = useSettings(() => refreshSoon('settings'));
   const { takeSettings, saveSettings, changeSettings, refreshSettings } = setting;
   let loading: Promise<void> | null = null;
 
@@ -216,17 +214,7 @@ export const useLibrary = defineStore('library', () => {
 
   return {
     ...{ refreshPresets, changeDelivery, changeSettings },
-    ...{
-      marks,
-      presets,
-      deliveries,
-      settings,
-      configuredFolders,
-      toolCommand,
-      isLoaded,
-      load,
-      reload,
-    },
+    ...{ marks, presets, deliveries, settings, configuredFolders, isLoaded, load, reload },
     ...{ markOf, presetOf, deliveryOf, addMark, refreshMarks, changeMark },
     ...{ replaceArtwork, decideBox, duplicateMark, takeMark },
     ...{ addPreset, savePreset, favourPreset, orderPresets },

@@ -3,12 +3,7 @@ import { settingsSchema, type Settings } from '#core/contract/settings';
 import { api } from '../api/client.ts';
 import { useSaving } from './saving.ts';
 
-export type SettingsAnswer = Settings & {
-  configured: string[];
-  version: number;
-  /** The command that brings the tool for untouched JPEGs, where the server has it not. */
-  toolCommand: string | null;
-};
+export type SettingsAnswer = Settings & { configured: string[]; version: number };
 
 /** What is typed is saved when the hand rests. */
 const REST_MS = 400;
@@ -23,18 +18,11 @@ export function useSettings(refresh: () => void) {
   const saving = useSaving();
   const settings = ref<Settings>(settingsSchema.parse({}));
   const configuredFolders = ref<string[]>([]);
-  const toolCommand = ref<string | null>(null);
   let settingsVersion = 0;
 
-  function takeSettings({
-    configured,
-    version,
-    toolCommand: command,
-    ...rest
-  }: SettingsAnswer): void {
+  function takeSettings({ configured, version, ...rest }: SettingsAnswer): void {
     settingsVersion = version;
     configuredFolders.value = configured;
-    toolCommand.value = command;
     // What is set in this window and not saved yet stays.
     settings.value = { ...rest, ...saving.valueOf<Settings>(SETTINGS_KEY) };
   }
@@ -69,7 +57,7 @@ export function useSettings(refresh: () => void) {
   }
 
   return {
-    ...{ settings, configuredFolders, toolCommand },
+    ...{ settings, configuredFolders },
     ...{ takeSettings, saveSettings, changeSettings, refreshSettings },
   };
 }

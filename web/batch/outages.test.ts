@@ -261,7 +261,7 @@ describe('uploads', () => {
 });
 
 describe('the library', () => {
-  const settings = { ...settingsSchema.parse({}), configured: [], version: 3, toolCommand: null };
+  const settings = { ...settingsSchema.parse({}), configured: [], version: 3 };
   const delivery = (part: object = {}) => ({
     ...{ id: 1, name: 'Web', presetId: null, rule: DEFAULT_DELIVERY, folder: null },
     ...{ favourite: true, version: 4 },

@@ -8,12 +8,12 @@ import {
   UNTOUCHED,
   type FileRule,
 } from '#core/contract/delivery';
-import { useLibrary } from '../app/library.ts';
 import NumberField from '../ui/NumberField.vue';
 import PickOne from '../ui/PickOne.vue';
 import ToggleField from '../ui/ToggleField.vue';
 import WordSelect from '../ui/WordSelect.vue';
 import { TYPE_NAMES } from './deliveryText.ts';
+import { useTools } from './useTools.ts';
 
 /** The type of a delivery's files, and how they are encoded. */
 const file = defineModel<FileRule>({ required: true });
@@ -24,7 +24,7 @@ const USUAL_MAX_BYTES = 500 * BYTES_PER_KB;
 const MOST_MAX_KB = 100_000;
 const USUAL_QUALITY = 88;
 
-const library = useLibrary();
+const { untouchedCommand } = useTools();
 const hasQuality = computed(() => !['png', 'tiff'].includes(file.value.type));
 const hasLimit = computed(() => ['jpeg', 'webp'].includes(file.value.type));
 const isUntouched = computed(() => file.value.quality === UNTOUCHED);
@@ -124,9 +124,9 @@ function set(part: Partial<FileRule>): void {
   />
   <p v-if="isUntouched" class="said quiet mb-0">
     The full size and the photo’s own colours stay, and photos that are no JPEG get quality 95.
-    <strong v-if="library.toolCommand"
+    <strong v-if="untouchedCommand"
       >On this computer a tool is missing, so all of them do. It comes with
-      <code>{{ library.toolCommand }}</code></strong
+      <code>{{ untouchedCommand }}</code></strong
     >
   </p>
 </template>

@@ -95,8 +95,8 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
       <h2 class="minor">All files</h2>
       <a
         v-if="run.written > 0"
-        class="btn btn-primary zip"
-        :class="{ waiting: isUnderWay }"
+        class="btn zip"
+        :class="isUnderWay ? 'btn-outline-secondary' : 'btn-primary'"
         :href="`/api/runs/${run.id}/zip`"
         download
       >
@@ -199,10 +199,6 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
   font-size: 0.95rem;
   margin-top: auto;
   padding-block: 8px;
-}
-
-.zip.waiting {
-  opacity: 0.75;
 }
 
 @media (max-width: 900px) {
