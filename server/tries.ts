@@ -13,7 +13,7 @@ import type { MarkRow } from './db/marks.ts';
 import type { PhotoRow } from './db/photos.ts';
 import type { Tables } from './db/tables.ts';
 import { notFound, unusable } from './http/errors.ts';
-import type { Imaging } from './imaging/pool/imaging.ts';
+import type { RenderPool } from './imaging/pool/renderPool.ts';
 import type { Marks } from './marks.ts';
 import { QUALITY_FOR_UNTOUCHED } from './runs/exportPhoto.ts';
 import { proxyOf } from './runs/proxyOf.ts';
@@ -36,7 +36,7 @@ export interface TriesParts {
   readonly marks: Marks;
   readonly paths: DataPaths;
   readonly allowed: AllowedFolders;
-  readonly imaging: Pick<Imaging, 'render'>;
+  readonly imaging: RenderPool;
 }
 
 /** Deliveries tried on one photo: the very file that a run would write, in the folder of what comes and goes. */

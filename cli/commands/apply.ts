@@ -1,11 +1,10 @@
-import { mkdir, readdir, unlink } from 'node:fs/promises';
-import { basename, extname, join, resolve } from 'node:path';
+import { unlink } from 'node:fs/promises';
+import { basename, extname, join } from 'node:path';
 import pLimit from 'p-limit';
 import { DEFAULT_DELIVERY, deliveryFileSchema, type DeliveryRule } from '#core/contract/delivery';
 import type { PresetRule } from '#core/contract/preset';
 import { TYPE_FACTS } from '#core/delivery/typeFacts';
 import { outputName } from '#core/delivery/namePattern';
-import { cleanCrop } from '#core/placement/cleanCrop';
 import { success, type Result } from '#core/result';
 import type { MarkSource } from '#server/imaging/compose';
 import { MAX_PHOTO_PIXELS, photosAtOnce } from '#server/imaging/limits';
@@ -13,10 +12,10 @@ import { cameraFacts, probePhoto } from '#server/imaging/photo/probe';
 import { Imaging } from '#server/imaging/pool/imaging';
 import type { RenderedOutput } from '#server/imaging/pass/renderJob';
 import { placeOutput, RunKnowledge } from '#server/runs/placeOutput';
-import { temporaryName, TEMPORARY_PREFIX, TEMPORARY_SUFFIX } from '#server/storage/atomicWrite';
-import { storageSentence } from '#server/storage/storageErrors';
+import { temporaryName } from '#server/storage/atomicWrite';
 import { CallError, EXIT } from '../exit.ts';
-import { readabilityJson } from './check.ts';
+import { failedReport, printReport, type Report } from './applyReport.ts';
+import { openOutFolder } from './outFolder.ts';
 import {
   findPhotos,
   NAME_OF_DEFAULTS,
@@ -62,14 +61,6 @@ interface Context {
   readonly readsBack: boolean;
 }
 
-/** What an output came to; the fields of contract, section 6. */
-interface Report {
-  readonly status: 'written' | 'skipped' | 'failed';
-  readonly output: string | null;
-  readonly error: string | null;
-  readonly rendered: RenderedOutput | null;
-}
-
 export async function apply(named: readonly string[], options: ApplyOptions): Promise<number> {
   const imaging = new Imaging();
   try {
@@ -77,7 +68,7 @@ export async function apply(named: readonly string[], options: ApplyOptions): Pr
     const deliveries = await readDeliveries(options.delivery);
     const preset = await readPreset(options.preset);
     const mark = await readMark(options.mark, imaging);
-    const folder = await openFolder(options.out);
+    const folder = await openOutFolder(options.out);
     const knowledge = new RunKnowledge();
     const given = [
       options.mark,
@@ -139,7 +130,7 @@ async function runTasks(tasks: readonly Task[], context: Context, json: boolean)
         printed = printed.then(async () => {
           const done = await report;
           if (done.status === 'failed') failed++;
-          print(task.photo, delivery.name, done, json);
+          printReport(task.photo, delivery.name, done, json);
         });
         return report.finally(() => progress.step());
       });
@@ -209,58 +200,6 @@ function nextTemporary(): number {
   return ++temporaries;
 }
 
-function failedReport(reason: string): Report {
-  return { status: 'failed', output: null, error: reason, rendered: null };
-}
-
-function print({ source }: PhotoInput, delivery: string, report: Report, json: boolean): void {
-  if (json) process.stdout.write(`${JSON.stringify(jsonLine(source, delivery, report))}\n`);
-  else if (report.output !== null) process.stdout.write(`${report.output}\n`);
-  if (report.status === 'failed') {
-    process.stderr.write(`light-crest: ${source}: ${report.error}\n`);
-  } else if (report.rendered?.readBack?.problem) {
-    process.stderr.write(`light-crest: ${report.output}: ${report.rendered.readBack.problem}\n`);
-  } else if (report.rendered?.yearFromFile) {
-    process.stderr.write(
-      `light-crest: ${source}: no capture date, so the mark says ` +
-        `${report.rendered.yearFromFile}, the year of the file.\n`,
-    );
-  } else if (report.rendered?.note) {
-    process.stderr.write(`light-crest: ${source}: ${report.rendered.note}\n`);
-  } else if (report.status === 'skipped' && !json) {
-    process.stderr.write(`light-crest: ${source}: skipped, ${report.output} exists.\n`);
-  }
-}
-
-function jsonLine(source: string, delivery: string, { status, output, error, rendered }: Report) {
-  const readability = rendered?.readability ?? null;
-  const placement = rendered?.placement ?? null;
-  return {
-    source,
-    delivery,
-    output,
-    status,
-    error,
-    frame: rendered?.frame ?? null,
-    copies: placement?.copies ?? null,
-    tone: placement?.tone ?? null,
-    anchor: placement?.anchor ?? null,
-    reduced: placement?.reduced ?? null,
-    rescued: placement && placement.rescue !== null,
-    readability: readability && readabilityJson(readability),
-    clean_crop:
-      rendered && placement
-        ? cleanCrop(
-            rendered.frame,
-            placement.copies.map((copy) => copy.box),
-          ).share
-        : null,
-    verified: rendered?.readBack ? rendered.readBack.problem === null : null,
-    bytes: rendered ? { before: rendered.bytesBefore, after: rendered.bytesAfter } : null,
-    ms: rendered?.durationMs ?? null,
-  };
-}
-
 async function readDeliveries(paths: readonly string[]): Promise<Named<DeliveryRule>[]> {
   if (paths.length === 0) return [{ name: NAME_OF_DEFAULTS, value: DEFAULT_DELIVERY }];
   return Promise.all(
@@ -269,33 +208,4 @@ async function readDeliveries(paths: readonly string[]): Promise<Named<DeliveryR
       return { name: file.name, value: file };
     }),
   );
-}
-
-async function openFolder(given: string): Promise<string> {
-  const folder = resolve(given);
-  try {
-    await mkdir(folder, { recursive: true });
-    await clearLeftovers(folder);
-  } catch (error) {
-    throw new CallError(storageSentence(join(folder, 'output'), error));
-  }
-  return folder;
-}
-
-/** Temporary files of calls that were killed; those of a call still running are left alone. */
-async function clearLeftovers(folder: string): Promise<void> {
-  const pattern = new RegExp(`^\\${TEMPORARY_PREFIX}(\\d+)-\\d+\\${TEMPORARY_SUFFIX}$`);
-  for (const name of await readdir(folder)) {
-    const pid = pattern.exec(name)?.[1];
-    if (pid && !isRunning(Number(pid))) await unlink(join(folder, name)).catch(() => undefined);
-  }
-}
-
-function isRunning(pid: number): boolean {
-  try {
-    process.kill(pid, 0);
-    return true;
-  } catch (error) {
-    return (error as NodeJS.ErrnoException).code === 'EPERM';
-  }
 }

@@ -1,57 +1,21 @@
-import { mkdir, stat, unlink } from 'node:fs/promises';
+import { stat, unlink } from 'node:fs/promises';
 import { join } from 'node:path';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import type { Result } from '#core/result';
 import type { RunItemRow } from '../db/runItems.ts';
-import type { RunDelivery, RunRow } from '../db/runs.ts';
-import type { Tables } from '../db/tables.ts';
+import type { RunRow } from '../db/runs.ts';
 import type { OutputJob, RenderedOutput } from '../imaging/pass/renderJob.ts';
-import type { Imaging } from '../imaging/pool/imaging.ts';
 import type { ArtworkFile } from '../imaging/raster/loadArtwork.ts';
-import { CHANGED_NOTE, type Freshness } from '../imports/freshness.ts';
-import type { Marks } from '../marks.ts';
-import { isWithin, type AllowedFolders } from '../storage/allowedFolders.ts';
-import type { DataPaths } from '../storage/dataPaths.ts';
-import { storageSentence } from '../storage/storageErrors.ts';
-import { withinTime } from '../storage/withinTime.ts';
+import { CHANGED_NOTE } from '../imports/freshness.ts';
+import { ended, failed, type ExportParts, type ItemEnd, type ItemInWork } from './exportParts.ts';
+import { openFolder, sourceProblem } from './exportPlaces.ts';
 import { lookForName, placeOutput } from './placeOutput.ts';
 import { proxyOf } from './proxyOf.ts';
 import type { RunNames } from './runNamesInUse.ts';
 import { deliveryOf, outputPlace } from './runNames.ts';
 
-export interface ExportParts {
-  readonly tables: Tables;
-  readonly marks: Marks;
-  readonly paths: DataPaths;
-  readonly allowed: AllowedFolders;
-  /** Whoever renders: processes of this machine. */
-  readonly imaging: Pick<Imaging, 'render'>;
-  readonly freshness: Freshness;
-}
-
-/** How an item of a run ended. */
-export type ItemEnd =
-  | {
-      readonly kind: 'ended';
-      readonly status: 'written' | 'skipped' | 'failed';
-      readonly output: string | null;
-      readonly error: string | null;
-      readonly note?: string | null;
-    }
-  /** The folder does not answer: nothing is said of the photo, the run has to wait. */
-  | { readonly kind: 'held'; readonly problem: string };
-
-/** An output that is to be made, and the file that it is made in. */
-export interface ItemInWork {
-  readonly item: RunItemRow;
-  readonly temporary: string;
-}
-
 /** Of a photo whose blocks cannot stay as they are. */
 export const QUALITY_FOR_UNTOUCHED = 95;
-
-/** What looking at the folder of a run may take. */
-const LOOK_MS = 30_000;
 
 /**
  * Makes outputs of one photo, all from one decode, up to their final names.
@@ -214,42 +178,4 @@ function noteOn({ isOther, yearFromFile, note }: RenderedItem): string | null {
 
 function yearNote(year: number): string {
   return `It has no capture date, so the mark says ${year}, the year of its file.`;
-}
-
-function failed(error: string): ItemEnd {
-  return { kind: 'ended', status: 'failed', output: null, error };
-}
-
-function ended(status: 'written' | 'skipped', output: string): ItemEnd {
-  return { kind: 'ended', status, output, error: null };
-}
-
-/** Makes our own folder where it is missing; any other must be there. */
-async function openFolder(
-  { folder }: RunDelivery,
-  { allowed, paths }: ExportParts,
-): Promise<ItemEnd | null> {
-  const isAllowed = await allowed.resolve(folder);
-  if (!isAllowed.ok) return failed(isAllowed.reason);
-  try {
-    return await withinTime(LOOK_MS, folder, async () => {
-      if (isWithin(paths.exports, folder)) await mkdir(folder, { recursive: true });
-      if ((await stat(folder)).isDirectory()) return null;
-      return failed(`${folder} is a file, not a folder.`);
-    });
-  } catch (error) {
-    const sentence = storageSentence(join(folder, 'output'), error);
-    const { code } = error as NodeJS.ErrnoException;
-    const isSilent = code === 'ETIMEDOUT' || code === 'ESTALE';
-    return isSilent ? { kind: 'held', problem: sentence } : failed(sentence);
-  }
-}
-
-async function sourceProblem(
-  item: RunItemRow,
-  { allowed, paths }: ExportParts,
-): Promise<string | null> {
-  if (isWithin(paths.photos, item.sourcePath)) return null;
-  const isAllowed = await allowed.resolve(item.sourcePath);
-  return isAllowed.ok ? null : isAllowed.reason;
 }

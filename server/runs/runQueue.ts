@@ -4,15 +4,10 @@ import type { Logger } from 'pino';
 import type { RunItemRow } from '../db/runItems.ts';
 import type { RunRow } from '../db/runs.ts';
 import { photosAtOnce } from '../imaging/limits.ts';
-import {
-  exportPhoto,
-  photoPixels,
-  type ExportParts,
-  type ItemEnd,
-  type ItemInWork,
-} from './exportPhoto.ts';
+import type { ExportParts, ItemEnd, ItemInWork } from './exportParts.ts';
+import { exportPhoto, photoPixels } from './exportPhoto.ts';
 import type { PlannedRun } from './planRun.ts';
-import { recoverRun } from './recovery.ts';
+import { RunsLeft } from './runsLeft.ts';
 import { foldersOf } from './runNames.ts';
 import { RunNames } from './runNamesInUse.ts';
 import { RunPace } from './runPace.ts';
@@ -51,21 +46,21 @@ export class RunQueue {
   private readonly names = new Map<number, RunNames>();
   private readonly paces = new Map<number, RunPace>();
   private readonly inWork = new Set<PhotoInWork>();
-  /** Runs that an earlier server left and that were not looked at yet. */
-  private readonly unrecovered = new Set<number>();
-  /** Looks under way: a second one would take what the first has begun anew for left behind. */
-  private readonly recovering = new Map<number, Promise<string | null>>();
+  private readonly left: RunsLeft;
   private isClosed = false;
 
-  constructor(private readonly parts: QueueParts) {}
+  constructor(private readonly parts: QueueParts) {
+    this.left = new RunsLeft(parts, {
+      hold: (runId, problem) => this.hold(runId, problem),
+      finish: (runId) => this.finishIfDone(runId),
+    });
+  }
 
   /** Takes up what an earlier server left unfinished; a run whose folder is away is paused. */
   async recover(): Promise<void> {
-    const { items } = this.parts.tables;
-    const left = items.interruptedRuns();
-    for (const id of left) this.unrecovered.add(id);
+    const left = this.left.note();
     this.pump();
-    await Promise.all(left.map((id) => this.recoverOne(id)));
+    await Promise.all(left.map((id) => this.left.problemOf(id)));
     for (const run of this.parts.tables.runs.unfinished()) await this.finishIfDone(run.id);
     this.pump();
   }
@@ -91,7 +86,7 @@ export class RunQueue {
   /** Goes on with a paused run, and looks first whether what was in its way still is. */
   async resume(run: RunRow): Promise<void> {
     if (run.state !== 'paused') return;
-    if ((await this.problemOf(run.id)) !== null) return;
+    if ((await this.left.problemOf(run.id)) !== null) return;
     // It may have been cancelled while its folder was looked at, or nothing was left to do.
     if (this.parts.tables.runs.get(run.id)?.state !== 'paused') return;
     this.names.get(run.id)?.forgetSources();
@@ -117,7 +112,7 @@ export class RunQueue {
 
   /** Failed and cancelled photos once more; what is written stays. */
   async retry(run: RunRow): Promise<void> {
-    const problem = await this.problemOf(run.id);
+    const problem = await this.left.problemOf(run.id);
     if (this.parts.tables.items.requeueFailed(run.id) === 0) return;
     if (problem !== null) return this.hold(run.id, problem);
     this.parts.tables.runs.setState(run.id, 'running');
@@ -135,7 +130,7 @@ export class RunQueue {
   forget(runId: number): void {
     this.names.delete(runId);
     this.paces.delete(runId);
-    this.unrecovered.delete(runId);
+    this.left.forget(runId);
   }
 
   view(run: RunRow): RunView {
@@ -148,41 +143,6 @@ export class RunQueue {
     const working = [...this.inWork];
     for (const { aborting } of working) aborting.abort();
     await Promise.all(working.map(({ done }) => done));
-  }
-
-  /** Looks at a run that was not looked at yet. @returns what keeps it from going on, or null */
-  private async problemOf(runId: number): Promise<string | null> {
-    return this.unrecovered.has(runId) ? this.recoverOne(runId) : null;
-  }
-
-  /** @returns what keeps the run from going on, or null */
-  private recoverOne(runId: number): Promise<string | null> {
-    const underWay = this.recovering.get(runId);
-    if (underWay) return underWay;
-    const recovering = this.lookAt(runId).finally(() => this.recovering.delete(runId));
-    this.recovering.set(runId, recovering);
-    return recovering;
-  }
-
-  private async lookAt(runId: number): Promise<string | null> {
-    const { tables, log } = this.parts;
-    const run = tables.runs.get(runId);
-    if (!run) return 'That run is not there any more.';
-    try {
-      const problem = await recoverRun(tables, run);
-      if (problem !== null) {
-        // Looking takes a while where a disk does not answer; it may have been cancelled meanwhile.
-        const state = tables.runs.get(runId)?.state;
-        if (state === 'running' || state === 'paused') this.hold(runId, problem);
-        return problem;
-      }
-      this.unrecovered.delete(runId);
-      await this.finishIfDone(runId);
-      return null;
-    } catch (error) {
-      log.error({ err: error, run: runId }, 'a run could not be taken up');
-      return `It could not be taken up (${(error as Error).message}).`;
-    }
   }
 
   private hold(runId: number, problem: string | null): void {
@@ -210,7 +170,7 @@ export class RunQueue {
     if (this.inWork.size >= photosAtOnce()) return null;
     const busy = [...this.inWork].reduce((sum, { pixels }) => sum + pixels, 0);
     for (const run of tables.runs.unfinished()) {
-      if (run.state !== 'running' || this.unrecovered.has(run.id)) continue;
+      if (run.state !== 'running' || this.left.has(run.id)) continue;
       const items = tables.items.nextWaiting(run.id);
       if (items.length === 0) continue;
       const pixels = photoPixels(run, items);

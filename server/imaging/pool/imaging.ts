@@ -4,9 +4,8 @@ import type { Design, Parts } from '#core/contract/design';
 import type { LiftSettings } from '#core/contract/lift';
 import type { PresetRule } from '#core/contract/preset';
 import type { Size } from '#core/placement/geometry';
-import { failure, type Result } from '#core/result';
+import { failure } from '#core/result';
 import { BUILT_FOLDER, IS_SOURCE, PROJECT_FOLDER } from '../../projectFolder.ts';
-import { messageOf } from '../imageErrors.ts';
 import {
   FONT_TIMEOUT_MS,
   INTAKE_TIMEOUT_MS,
@@ -22,15 +21,16 @@ import type { PageWish } from '../pdf/pdf.ts';
 import type { RegionJob } from '../photoRegion.ts';
 import type { Showing } from '../raster/artwork.ts';
 import type { Drawer } from '../raster/rasteriser.ts';
+import type { RenderPool } from './renderPool.ts';
 import type { RenderJob } from '../pass/renderJob.ts';
 import type { GivenMark, ImagingTasks, JudgeJob, PreviewFiles } from './imagingTasks.ts';
-import { ProcessEnded, ProcessPool, type TaskLimits } from './processPool.ts';
+import { GB, isStorageError, sentenceOf, told } from './processSentences.ts';
+import { ProcessPool, type TaskLimits } from './processPool.ts';
 
 const PROCESS = IS_SOURCE
   ? join(PROJECT_FOLDER, 'server/imaging/pool/imagingProcess.ts')
   : join(BUILT_FOLDER, 'imagingProcess.js');
 
-const GB = 1_000_000_000;
 /** An enlarged output at the limit of pixels is held twice, beside what it was made of. */
 const MOST_PHOTO_BYTES = 5 * GB;
 /** A hundred megapixels of artwork, with what is worked out from them. */
@@ -43,7 +43,7 @@ type Answer<Name extends keyof ImagingTasks> = Awaited<ReturnType<ImagingTasks[N
  * which runs and imports keep busy, and one for what the page waits for, which they must not hold up.
  * Everything that goes wrong with a process is told as a sentence about what it was given.
  */
-export class Imaging {
+export class Imaging implements RenderPool {
   private readonly photos: ProcessPool<ImagingTasks>;
   private readonly page: ProcessPool<ImagingTasks>;
 
@@ -58,11 +58,6 @@ export class Imaging {
     });
   }
 
-  /**
-   * All outputs of a photo, in temporary files. What goes wrong with the process fails all of them.
-   *
-   * @param pixels the larger of source and outputs
-   */
   async render(
     job: RenderJob,
     marks: readonly GivenMark[],
@@ -212,46 +207,4 @@ export class Imaging {
 
 function limitsOf(timeMs: number, signal?: AbortSignal): TaskLimits {
   return { timeMs, drawingMs: RASTER_TIMEOUT_MS, signal };
-}
-
-function isStorageError(error: unknown): boolean {
-  return /^E[A-Z]+$/.test(String((error as NodeJS.ErrnoException | null)?.code ?? ''));
-}
-
-/** @param subject what the work was about, as a sentence begins */
-async function told<T>(subject: string, work: Promise<Result<T>>): Promise<Result<T>> {
-  try {
-    return await work;
-  } catch (error) {
-    return failure(sentenceOf(subject, error));
-  }
-}
-
-function sentenceOf(subject: string, error: unknown): string {
-  if (!(error instanceof ProcessEnded)) {
-    return `${subject} could not be worked on (${messageOf(error)}).`;
-  }
-  const { reason, limits, mostBytes } = error;
-  switch (reason) {
-    case 'time':
-      return (
-        `${subject} took longer than ${Math.round(limits.timeMs / 1_000)} s and was given up. ` +
-        'If it lies on another disk or computer, that may not answer.'
-      );
-    case 'memory':
-      return `${subject} needed more than ${mostBytes / GB} GB of memory and was stopped.`;
-    case 'drawing':
-      return (
-        `The mark took longer than ${(limits.drawingMs ?? 0) / 1_000} s to draw and was stopped. ` +
-        'Simplify its filters, patterns or repeated parts.'
-      );
-    case 'crash':
-      return `${subject} ended the process that worked on it, twice; it may be damaged in an odd way.`;
-    case 'aborted':
-      return `${subject} was given up before it was finished.`;
-    case 'closed':
-      return `${subject} was not finished, since Light Crest is closing.`;
-    default:
-      throw new Error(`Unknown end ${reason satisfies never}`);
-  }
 }
