@@ -1,10 +1,12 @@
 import { readdir } from 'node:fs/promises';
+import { extname } from 'node:path';
 import type { Logger } from 'pino';
 import type { ImportView } from '#core/contract/http';
 import { failure, success, type Result } from '#core/result';
 import type { ImportRow } from '../db/imports.ts';
 import type { Tables } from '../db/tables.ts';
 import { PHOTO_ENDING } from '../imaging/photo/probe.ts';
+import { isRawFile } from '../imaging/photo/rawFile.ts';
 import type { AllowedFolders } from '../storage/allowedFolders.ts';
 import { storageSentence } from '../storage/storageErrors.ts';
 import { withinTime } from '../storage/withinTime.ts';
@@ -219,13 +221,24 @@ async function listed(folder: string, recursive = false): Promise<Result<string[
   }
 }
 
+/** Raw files without a developed photo of that name beside them: they are refused, and so told. */
+function undeveloped(names: readonly string[], readable: readonly string[]): string[] {
+  const bare = (name: string): string => name.slice(0, -extname(name).length).toLowerCase();
+  const developed = new Set(readable.map(bare));
+  return names.filter((name) => isRawFile(name) && !developed.has(bare(name)));
+}
+
 async function photosIn(folder: string): Promise<Result<string[]>> {
   const names = await listed(folder, true);
   if (!names.ok) return names;
-  const photos = names.value
-    .filter((name) => PHOTO_ENDING.test(name) && !/(^|[/\\])\./.test(name))
-    .sort((a, b) => a.localeCompare(b, 'en', { numeric: true }));
-  if (photos.length === 0) return failure(`${folder} holds no photos.`);
+  const visible = names.value.filter((name) => !/(^|[/\\])\./.test(name));
+  const readable = visible.filter((name) => PHOTO_ENDING.test(name));
+  const raw = undeveloped(visible, readable);
+  if (readable.length === 0) {
+    const others = raw.length > 0 ? `: ${raw[0]} and others are raw files of a camera` : '';
+    return failure(`${folder} holds no photos that are read${others}.`);
+  }
+  const photos = [...readable, ...raw].sort((a, b) => a.localeCompare(b, 'en', { numeric: true }));
   if (photos.length > MAX_FOLDER_PHOTOS) {
     return failure(
       `Expected at most ${MAX_FOLDER_PHOTOS.toLocaleString('en')} photos in a folder, found ` +

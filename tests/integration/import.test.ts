@@ -229,6 +229,20 @@ describe('a folder read in place', () => {
     expect(existsSync(join(folder, 'a.jpg'))).toBe(true);
   });
 
+  it('tells of raw files in a folder, unless their developed photo lies beside them', async () => {
+    const folder = join(test.pictures, 'raw and not');
+    mkdirSync(folder);
+    await writeJpeg(join(folder, 'both.jpg'), SMALL);
+    writeFileSync(join(folder, 'both.NEF'), 'raw');
+    writeFileSync(join(folder, 'alone.CR3'), 'raw');
+    const read = await readFolder(await newBatch(test), folder);
+    expect(read).toMatchObject({ total: 2, added: 1, refusedCount: 1 });
+    expect(read.refused[0]).toMatchObject({
+      name: 'alone.CR3',
+      reason: expect.stringContaining('is a raw file of a camera'),
+    });
+  });
+
   it('refuses folders that are not allowed, gone or empty', async () => {
     const batch = await newBatch(test);
     const send = (path: string) => test.api.post(`/api/batches/${batch}/folders`).send({ path });

@@ -17,7 +17,11 @@ export function useFirstSteps() {
   const runs = useRuns();
   const router = useRouter();
 
-  const isFirst = computed(() => batches.isLoaded && runs.isLoaded && runs.runs.length === 0);
+  // A preset counts its runs, also those that were taken off the list.
+  const hasExported = computed(
+    () => runs.runs.length > 0 || library.presets.some(({ uses }) => uses > 0),
+  );
+  const isFirst = computed(() => batches.isLoaded && runs.isLoaded && !hasExported.value);
   const newest = computed(() => batches.batches[0] ?? null);
   const steps = computed((): FirstStep[] => {
     const hasMark = library.marks.length > 0;
