@@ -135,7 +135,7 @@ function addDeliveries(house: House, presets: Ids): Ids {
     DELIVERIES.map(({ name, preset, rule }) => [
       name,
       house.tables.deliveries.insert({
-        ...{ name, rule, folder: null, favourite: true },
+        ...{ name, rule, folder: null, subfolder: 'none', favourite: true },
         presetId: idOf(presets, preset),
       }),
     ]),

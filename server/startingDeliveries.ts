@@ -6,7 +6,8 @@ export async function layStartingDeliveries({ deliveries, together }: Tables): P
   together(() => {
     if (deliveries.wereEverMade()) return;
     for (const { name, rule } of STARTING_DELIVERIES) {
-      deliveries.insert({ name, rule, presetId: null, folder: null, favourite: true });
+      const own = { presetId: null, folder: null, subfolder: 'none', favourite: true } as const;
+      deliveries.insert({ name, rule, ...own });
     }
   });
 }

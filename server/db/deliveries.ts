@@ -1,4 +1,5 @@
 import { deliveryRuleSchema, type DeliveryRule } from '#core/contract/delivery';
+import type { Subfolder } from '#core/contract/http';
 import { lastingIds } from './lastingIds.ts';
 import type { Db } from './open.ts';
 import type { OwnPaths } from './ownPaths.ts';
@@ -9,6 +10,7 @@ export interface DeliveryRow {
   readonly presetId: number | null;
   readonly rule: DeliveryRule;
   readonly folder: string | null;
+  readonly subfolder: Subfolder;
   readonly favourite: boolean;
   /** Counted up with each change. */
   readonly version: number;
@@ -23,12 +25,14 @@ interface Stored {
   preset_id: number | null;
   rule: string;
   folder: string | null;
+  subfolder: Subfolder;
   favourite: number;
   version: number;
   updatedAt: string;
 }
 
-const COLUMNS = 'id, name, preset_id, rule, folder, favourite, version, updated_at AS updatedAt';
+const COLUMNS =
+  'id, name, preset_id, rule, folder, subfolder, favourite, version, updated_at AS updatedAt';
 
 export function deliveryTable(db: Db, { stored, resolved }: OwnPaths) {
   const all = db.prepare<[], Stored>(
@@ -38,11 +42,11 @@ export function deliveryTable(db: Db, { stored, resolved }: OwnPaths) {
   const one = db.prepare<[number], Stored>(`SELECT ${COLUMNS} FROM deliveries
      WHERE id = ? AND deleted_at IS NULL`);
   const insert = db.prepare(`
-    INSERT INTO deliveries (id, name, preset_id, rule, folder, favourite, created_at,
+    INSERT INTO deliveries (id, name, preset_id, rule, folder, subfolder, favourite, created_at,
       updated_at)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?)`);
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`);
   const update = db.prepare(`
-    UPDATE deliveries SET name = ?, preset_id = ?, rule = ?, folder = ?, favourite = ?,
+    UPDATE deliveries SET name = ?, preset_id = ?, rule = ?, folder = ?, subfolder = ?, favourite = ?,
       version = version + 1, updated_at = ?
     WHERE id = ?`);
   const nextId = lastingIds(db, 'deliveries');
@@ -54,9 +58,9 @@ export function deliveryTable(db: Db, { stored, resolved }: OwnPaths) {
     'SELECT name FROM deliveries WHERE preset_id = ? AND deleted_at IS NULL ORDER BY name',
   );
 
-  const values = ({ name, presetId, rule, folder, favourite }: DeliveryFields) => [
+  const values = ({ name, presetId, rule, folder, subfolder, favourite }: DeliveryFields) => [
     ...[name, presetId, JSON.stringify(rule), folder === null ? null : stored(folder)],
-    Number(favourite),
+    ...[subfolder, Number(favourite)],
   ];
   const toDelivery = (row: Stored): DeliveryRow => ({
     id: row.id,
@@ -64,6 +68,7 @@ export function deliveryTable(db: Db, { stored, resolved }: OwnPaths) {
     presetId: row.preset_id,
     rule: deliveryRuleSchema.parse(JSON.parse(row.rule)),
     folder: row.folder === null ? null : resolved(row.folder),
+    subfolder: row.subfolder,
     favourite: row.favourite === 1,
     version: row.version,
     updatedAt: row.updatedAt,

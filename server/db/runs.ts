@@ -32,12 +32,17 @@ export interface RunDelivery {
   readonly name: string;
   readonly rule: DeliveryRule;
   readonly folder: string;
+  /** The folder is made where it is missing; the one it lies in must be there. */
+  readonly makesFolder: boolean;
 }
 
 export type NewRun = Omit<RunRow, 'id' | 'state' | 'problem' | 'turn' | 'createdAt' | 'finishedAt'>;
 
 type Stored = Omit<RunRow, 'deliveries' | 'rule'> & { rule: string };
-type StoredDelivery = Omit<RunDelivery, 'rule'> & { rule: string };
+type StoredDelivery = Omit<RunDelivery, 'rule' | 'makesFolder'> & {
+  rule: string;
+  makesFolder: number;
+};
 
 /** How many items of a run are in which status, and what they weigh. */
 export interface RunCounts {
@@ -74,11 +79,12 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
       turn, state, created_at)
     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, 'running', ?)`);
   const deliveriesOf = db.prepare<[number], StoredDelivery>(`
-    SELECT delivery_id AS deliveryId, name, rule, folder FROM run_deliveries
+    SELECT delivery_id AS deliveryId, name, rule, folder, makes_folder AS makesFolder
+    FROM run_deliveries
     WHERE run_id = ? ORDER BY number`);
   const insertDelivery = db.prepare(`
-    INSERT INTO run_deliveries (run_id, number, delivery_id, name, rule, folder)
-    VALUES (?, ?, ?, ?, ?, ?)`);
+    INSERT INTO run_deliveries (run_id, number, delivery_id, name, rule, folder, makes_folder)
+    VALUES (?, ?, ?, ?, ?, ?, ?)`);
   const nextId = lastingIds(db, 'runs');
   const setState = db.prepare(
     'UPDATE runs SET state = ?, problem = ?, finished_at = ? WHERE id = ?',
@@ -110,6 +116,7 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
   const toDelivery = (row: StoredDelivery): RunDelivery => ({
     ...row,
     folder: resolved(row.folder),
+    makesFolder: row.makesFolder === 1,
     rule: deliveryRuleSchema.parse(JSON.parse(row.rule)),
   });
   const toRun = (row: Stored): RunRow => ({
@@ -131,9 +138,11 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
         ...[id, run.batchId, run.batchName, run.presetId, run.presetName],
         ...[JSON.stringify(run.rule), run.markId, run.markVersion, id, new Date().toISOString()],
       );
-      for (const [index, { deliveryId, name, rule, folder }] of run.deliveries.entries()) {
+      for (const [index, delivery] of run.deliveries.entries()) {
+        const { deliveryId, name, rule, folder, makesFolder } = delivery;
         insertDelivery.run(
           ...[id, index + 1, deliveryId, name, JSON.stringify(rule), stored(folder)],
+          Number(makesFolder),
         );
       }
       return id;

@@ -78,8 +78,8 @@ export function deliveryRoutes(parts: RouteParts): Router {
     const before = tables.earlier.of('delivery', id).find((row) => row.version === version);
     if (!before) throw unusable('That version is not kept any more.');
     const delivery = deliveryOf(id);
-    const { favourite } = delivery;
-    const wish = await usable({ ...earlierDelivery(before).value, favourite });
+    const { favourite, subfolder } = delivery;
+    const wish = await usable({ ...earlierDelivery(before).value, favourite, subfolder });
     response.json(changed(request, delivery, wish));
   });
 

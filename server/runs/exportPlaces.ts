@@ -14,7 +14,7 @@ const LOOK_MS = 30_000;
 
 /** Makes our own folder where it is missing; any other must be there. */
 export async function openFolder(
-  { folder }: RunDelivery,
+  { folder, makesFolder }: RunDelivery,
   { allowed, paths }: ExportParts,
 ): Promise<ItemEnd | null> {
   const isAllowed = await allowed.resolve(folder);
@@ -22,6 +22,7 @@ export async function openFolder(
   try {
     return await withinTime(LOOK_MS, folder, async () => {
       if (isWithin(paths.exports, folder)) await mkdir(folder, { recursive: true });
+      else if (makesFolder) await mkdir(folder).catch(unlessThere);
       if ((await stat(folder)).isDirectory()) return null;
       return failed(`${folder} is a file, not a folder.`);
     });
@@ -31,6 +32,11 @@ export async function openFolder(
     const isSilent = code === 'ETIMEDOUT' || code === 'ESTALE';
     return isSilent ? { kind: 'held', problem: sentence } : failed(sentence);
   }
+}
+
+/** @throws what else stood in the way */
+function unlessThere(error: NodeJS.ErrnoException): void {
+  if (error.code !== 'EEXIST') throw error;
 }
 
 export async function sourceProblem(

@@ -1,7 +1,9 @@
 import { readdir, stat } from 'node:fs/promises';
-import { basename, join } from 'node:path';
+import { existsSync } from 'node:fs';
+import { basename, dirname, join } from 'node:path';
 import { disksOf } from './disks.ts';
-import type { DeliveryPlanView, RunPlanView, RunWish } from '#core/contract/http';
+import { format } from 'date-fns';
+import type { DeliveryPlanView, RunPlanView, RunWish, Subfolder } from '#core/contract/http';
 import { designFollowsYear } from '#core/design/year';
 import { nameKey } from '#core/delivery/conflicts';
 import { estimatedBytes } from '#core/delivery/estimatedBytes';
@@ -65,8 +67,9 @@ export async function planRun(wish: RunWish, house: PlanningHouse): Promise<Plan
   const run: NewRun = {
     batchId: batch.id,
     batchName: batch.name,
-    deliveries: deliveries.map(({ id, name, rule, folder }) => ({
-      ...{ deliveryId: id, name, rule, folder: folder ?? ownFolder },
+    deliveries: deliveries.map(({ id, name, rule, folder, subfolder }) => ({
+      ...{ deliveryId: id, name, rule },
+      ...placeOf(folder, subfolder, batch.name, ownFolder),
     })),
     presetId: wish.presetId && tables.presets.get(wish.presetId) ? wish.presetId : null,
     presetName: wish.presetName,
@@ -183,12 +186,26 @@ function placeProblem(run: NewRun, items: readonly NewItem[], { marks }: Tables)
   return null;
 }
 
+/** The folder that files of a delivery go to. @param own where none was chosen */
+function placeOf(
+  folder: string | null,
+  subfolder: Subfolder,
+  batchName: string,
+  own: string,
+): Pick<RunDelivery, 'folder' | 'makesFolder'> {
+  if (folder === null) return { folder: own, makesFolder: false };
+  if (subfolder === 'none') return { folder, makesFolder: false };
+  const today = format(new Date(), 'yyyy-MM-dd');
+  const below = subfolder === 'batch' ? batchFolderName(batchName) : today;
+  return { folder: join(folder, below), makesFolder: true };
+}
+
 /** What looking at a folder may take; one on another computer may never answer. */
 const LOOK_MS = 15_000;
 
 /** What lies in the folder already, or why nothing can be written there. */
 async function namesThere(
-  { folder, name }: RunDelivery,
+  { folder, name, makesFolder }: RunDelivery,
   { allowed, exportsFolder }: PlanningHouse,
 ): Promise<Result<Set<string>>> {
   const isAllowed = await allowed.resolve(folder);
@@ -204,6 +221,7 @@ async function namesThere(
     const { code } = error as NodeJS.ErrnoException;
     // Only our own folder is made unasked: a missing one may be a disk that is not plugged in.
     if (code === 'ENOENT' && isWithin(exportsFolder, folder)) return success(new Set());
+    if (code === 'ENOENT' && makesFolder && existsSync(dirname(folder))) return success(new Set());
     const choose = `Choose another folder for ${name}, or make it.`;
     if (code === 'ENOENT') return failure(`${folder} is not there. ${choose}`);
     return failure(storageSentence(join(folder, 'output'), error));

@@ -31,7 +31,9 @@ beforeEach(() => {
   runId = tables.runs.insert({
     ...{ batchId: null, batchName: 'b' },
     ...{ presetId: null, presetName: 'p' },
-    deliveries: [{ deliveryId: null, name: 'd', rule: DEFAULT_DELIVERY, folder }],
+    deliveries: [
+      { deliveryId: null, name: 'd', rule: DEFAULT_DELIVERY, folder, makesFolder: false },
+    ],
     ...{ rule: DEFAULT_RULE, markId, markVersion: 1 },
   });
   db.pragma('foreign_keys = OFF');

@@ -71,6 +71,39 @@ describe('untouched photos of a run', () => {
   });
 });
 
+describe('a folder below the one that was chosen', () => {
+  const chosen = async (subfolder: string, folder = out) => {
+    const body = { name: 'Sorted', rule: { name_pattern: '{name}' }, folder, subfolder };
+    return (await test.api.post('/api/deliveries').send(body).expect(201)).body.id as number;
+  };
+
+  it('has the name of the batch or of the day, and is made when the run writes', async () => {
+    const plan = await test.api
+      .post('/api/runs/plan')
+      .send(wishBy(await chosen('batch')))
+      .expect(200);
+    expect(plan.body).toMatchObject({
+      problem: null,
+      deliveries: [{ folder: join(out, 'Shore') }],
+    });
+    expect(readdirSync(out)).not.toContain('Shore');
+    await runToEnd(test, wishBy(await chosen('batch')));
+    expect(readdirSync(join(out, 'Shore')).sort()).toEqual(['a.jpg', 'b.jpg', 'c.jpg']);
+    const { run } = await runToEnd(test, wishBy(await chosen('date')));
+    expect(run.deliveries[0].folder).toMatch(/out\/\d{4}-\d\d-\d\d$/);
+    expect(readdirSync(run.deliveries[0].folder)).toHaveLength(3);
+  });
+
+  it('is not made where the chosen one is away', async () => {
+    const away = join(test.pictures, 'a disk');
+    mkdirSync(away);
+    const delivery = await chosen('batch', away);
+    rmSync(away, { recursive: true });
+    const plan = await test.api.post('/api/runs/plan').send(wishBy(delivery)).expect(200);
+    expect(plan.body.problem).toContain('is not there');
+  });
+});
+
 describe('before a run', () => {
   it('the plan tells of room on the disk, and of names that are the same', async () => {
     const delivery = await addDelivery(test, { name_pattern: '{batch}' }, out);

@@ -166,10 +166,10 @@ export const useLibrary = defineStore('library', () => {
     deliveries.value = deliveries.value.map((some) =>
       some.id === id ? { ...some, ...part } : some,
     );
-    const { name, presetId, rule, folder, favourite } = next;
+    const { name, presetId, rule, folder, subfolder, favourite } = next;
     saving.put<DeliveryWish>({
       key: `delivery ${id}`,
-      value: { name, presetId, rule, folder, favourite },
+      value: { name, presetId, rule, folder, subfolder, favourite },
       base: version,
       restMs: REST_MS,
       send: async (wish, { base, keepalive }) => {

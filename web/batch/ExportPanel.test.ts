@@ -8,7 +8,8 @@ import ExportPanel from './ExportPanel.vue';
 
 function delivery(id: number, name: string): DeliveryView {
   const rule = DEFAULT_DELIVERY;
-  return { id, name, presetId: null, rule, folder: null, favourite: true, version: 1 };
+  const where = { folder: null, subfolder: 'none' } as const;
+  return { id, name, presetId: null, rule, ...where, favourite: true, version: 1 };
 }
 
 beforeEach(() => {

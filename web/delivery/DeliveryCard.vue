@@ -2,7 +2,13 @@
 import { computed, ref, watch } from 'vue';
 import IconStar from '~icons/tabler/star';
 import IconStarOn from '~icons/tabler/star-filled';
-import type { DeliveryView, DeliveryWish, EarlierDelivery, PhotoView } from '#core/contract/http';
+import type {
+  DeliveryView,
+  DeliveryWish,
+  EarlierDelivery,
+  PhotoView,
+  Subfolder,
+} from '#core/contract/http';
 import type { DeliveryRule } from '#core/contract/delivery';
 import { coherentRule } from '#core/delivery/coherentRule';
 import { estimatedBytes } from '#core/delivery/estimatedBytes';
@@ -14,6 +20,7 @@ import {
   colourText,
   datesText,
   existingText,
+  folderText,
   metadataText,
   sizeText,
   typeText,
@@ -60,14 +67,19 @@ function markText(said: DeliveryRule, presetId: number | null): string {
   return said.mark ? `with ${presetNameOf(presetId)}` : 'without a mark';
 }
 
-function phrasesOf({ rule: said, presetId, folder }: EarlierDelivery): readonly SentencePart[] {
+function phrasesOf({
+  rule: said,
+  presetId,
+  folder,
+  subfolder,
+}: EarlierDelivery & { readonly subfolder?: Subfolder }): readonly SentencePart[] {
   return [
     { phrase: 'type', before: '', text: typeText(said.file) },
     { phrase: 'size', before: ', ', text: sizeText(said) },
     { phrase: 'colour', before: ', ', text: colourText(said) },
     { phrase: 'preset', before: ', ', text: markText(said, presetId) },
     { phrase: 'name', before: ', named ', text: said.name_pattern },
-    { phrase: 'folder', before: ', into ', text: folder ?? 'a folder of the batch’s name' },
+    { phrase: 'folder', before: ', into ', text: folderText(folder, subfolder) },
     { phrase: 'existing', before: '; ', text: existingText(said.existing) },
     { phrase: 'metadata', before: ', ', text: metadataText(said.metadata) },
     { phrase: 'dates', before: ', ', text: datesText(said.dates) },
@@ -126,10 +138,14 @@ const entries: readonly MenuEntry[] = [
 ];
 
 function duplicate(): void {
-  const { name, presetId, rule: same, folder, favourite } = props.delivery;
+  const { name, rule: same, ...rest } = props.delivery;
+  const { presetId, folder, subfolder, favourite } = rest;
   const names = library.deliveries.map((delivery) => delivery.name);
   void notices.attempt(() =>
-    library.addDelivery({ name: freeName(name, names), presetId, rule: same, folder, favourite }),
+    library.addDelivery({
+      ...{ name: freeName(name, names), rule: same },
+      ...{ presetId, folder, subfolder, favourite },
+    }),
   );
 }
 </script>

@@ -6,7 +6,7 @@ export type Phrase =
 
 <script setup lang="ts">
 import { computed, ref } from 'vue';
-import type { DeliveryView, DeliveryWish } from '#core/contract/http';
+import { SUBFOLDERS, type DeliveryView, type DeliveryWish } from '#core/contract/http';
 import {
   DATE_RULES,
   EXISTING_RULES,
@@ -14,7 +14,7 @@ import {
   UNTOUCHED,
   type DeliveryRule,
 } from '#core/contract/delivery';
-import { COLOUR_TEXTS, datesText, existingText } from './deliveryText.ts';
+import { COLOUR_TEXTS, datesText, existingText, SUBFOLDER_TEXTS } from './deliveryText.ts';
 import { useLibrary } from '../app/library.ts';
 import FolderPicker from '../settings/FolderPicker.vue';
 import MetadataPhrase from './MetadataPhrase.vue';
@@ -33,6 +33,7 @@ const emit = defineEmits<{
 
 const COLOURS = OUTPUT_COLOURS.map((value) => ({ value, label: COLOUR_TEXTS[value] }));
 const EXISTING = EXISTING_RULES.map((value) => ({ value, label: existingText(value) }));
+const SUBFOLDER_WORDS = SUBFOLDERS.map((value) => ({ value, label: SUBFOLDER_TEXTS[value] }));
 const DATES = DATE_RULES.map((value) => ({ value, label: datesText(value) }));
 
 const library = useLibrary();
@@ -117,6 +118,13 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
       >
         A folder of the batch’s name, inside Light Crest’s exports
       </button>
+      <PickOne
+        v-if="delivery.folder !== null"
+        label="Where in the folder"
+        :options="SUBFOLDER_WORDS"
+        :model-value="delivery.subfolder"
+        @update:model-value="emit('change', { subfolder: $event })"
+      />
       <FolderPicker
         v-model="isPicking"
         title="Where the files go"

@@ -5,6 +5,7 @@ import {
   type MetadataRule,
   type ResizeRule,
 } from '#core/contract/delivery';
+import type { Subfolder } from '#core/contract/http';
 import { bytesText } from '../ui/format.ts';
 
 /** A rule in words. */
@@ -95,6 +96,17 @@ export function keptText({ keep, location }: Pick<MetadataRule, 'keep' | 'locati
   return location === 'keep'
     ? 'with all its metadata and the place it was taken'
     : 'with its metadata, but not the place it was taken';
+}
+
+export const SUBFOLDER_TEXTS: Readonly<Record<Subfolder, string>> = {
+  none: 'right into it',
+  batch: 'a folder of the batch’s name in it',
+  date: 'a folder of the day in it',
+};
+
+export function folderText(folder: string | null, subfolder: Subfolder = 'none'): string {
+  if (folder === null) return 'a folder of the batch’s name';
+  return subfolder === 'none' ? folder : `${folder}, ${SUBFOLDER_TEXTS[subfolder]}`;
 }
 
 export function datesText(dates: DeliveryRule['dates']): string {

@@ -17,6 +17,7 @@ export function useNewDelivery(): () => Promise<DeliveryView | null> {
         presetId: null,
         rule: DEFAULT_DELIVERY,
         folder: null,
+        subfolder: 'none',
         favourite: true,
       });
     });

@@ -23,11 +23,16 @@ export const favouriteBody = z.strictObject({ favourite: z.boolean() });
 /** All presets, in the order they are to stand in. */
 export const presetOrderBody = z.strictObject({ ids: z.array(id).max(10_000) });
 
+/** Below the folder of a delivery: one of the batch's name, or of the day of the run. */
+export const SUBFOLDERS = ['none', 'batch', 'date'] as const;
+export type Subfolder = (typeof SUBFOLDERS)[number];
+
 export const deliveryBody = z.strictObject({
   name: nameSchema,
   presetId: id.nullable().default(null),
   rule: deliveryRuleSchema,
   folder: folderPath.nullable().default(null),
+  subfolder: z.enum(SUBFOLDERS).default('none'),
   favourite: z.boolean().default(true),
   baseVersion,
 });
@@ -80,6 +85,8 @@ export interface DeliveryView {
   readonly presetId: number | null;
   readonly rule: DeliveryRule;
   readonly folder: string | null;
+  /** Where a folder was chosen: what is made below it. */
+  readonly subfolder: Subfolder;
   readonly favourite: boolean;
   /** Counted up with each change. */
   readonly version: number;
