@@ -3,7 +3,13 @@ import { describe, expect, it } from 'vitest';
 import { fileSchema, resizeSchema } from '../contract/delivery.ts';
 import { decideName, nameKey } from './conflicts.ts';
 import { estimatedBytes } from './estimatedBytes.ts';
-import { namePatternProblem, outputName, safeName, type NameValues } from './namePattern.ts';
+import {
+  namePatternProblem,
+  outputName,
+  safeName,
+  tellsPhotosApart,
+  type NameValues,
+} from './namePattern.ts';
 import { resizeFrame } from './resizeFrame.ts';
 
 const values: NameValues = {
@@ -113,6 +119,14 @@ describe('names that are taken', () => {
       if (decision.kind === 'write') expect(decision.replaces).toBe(replaces);
     },
   );
+
+  it('knows patterns that do not tell photos apart', () => {
+    expect(tellsPhotosApart('{batch} {number:3}')).toBe(true);
+    expect(tellsPhotosApart('{name}')).toBe(true);
+    expect(tellsPhotosApart('{batch} {date}')).toBe(false);
+    // What is no pattern yet is said otherwise.
+    expect(tellsPhotosApart('{nmae}')).toBe(true);
+  });
 
   it('compares names as the least careful file system does', () => {
     expect(nameKey('Möwe.JPG')).toBe(nameKey('mo\u0308we.jpg'));

@@ -46,6 +46,13 @@ export function namePatternProblem(pattern: string): string | null {
   return parsed.ok ? null : parsed.reason;
 }
 
+/** Whether a pattern tells the photos of a run apart; where it does not, all but the first get a number. */
+export function tellsPhotosApart(pattern: string): boolean {
+  const parsed = parsePattern(pattern);
+  if (!parsed.ok) return true;
+  return parsed.value.some((part) => 'token' in part && ['name', 'number'].includes(part.token));
+}
+
 /** The file name without extension; the pattern must have been validated. */
 export function outputName(pattern: string, values: NameValues): string {
   const parsed = parsePattern(pattern);

@@ -81,6 +81,8 @@ export class World {
       // Into the photographer's own folder, under the names of the originals.
       [{ name_pattern: '{name}', existing: 'replace' }, this.folders[0]],
       [{ name_pattern: '{name}-{number}', resize: { px: 300 } }, this.smallFolder],
+      // Its temporary file holds a patch first, and tools of their own are at work.
+      [{ name_pattern: '{name}-kept', resize: null, file: { quality: 'untouched' } }, this.out],
     ];
     for (const [rule, folder] of rules) {
       const body = { name: 'D', rule, folder };

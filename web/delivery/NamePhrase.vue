@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
-import { NAME_TOKENS, namePatternProblem } from '#core/delivery/namePattern';
+import { NAME_TOKENS, namePatternProblem, tellsPhotosApart } from '#core/delivery/namePattern';
 
 /** What the files of a delivery are called. What is no pattern yet is not passed on. */
 const props = defineProps<{ modelValue: string }>();
@@ -32,6 +32,10 @@ function typePattern(next: string): void {
   >
     {{ token }}
   </button>
+  <span v-if="!tellsPhotosApart(pattern)" class="warning" role="status"
+    >All photos of a day or batch would have one name; they get numbers. A name or number tells them
+    apart.</span
+  >
   <span v-if="patternProblem" class="problem" role="alert">Expected {{ patternProblem }}.</span>
 </template>
 
@@ -49,6 +53,11 @@ function typePattern(next: string): void {
   --bs-btn-padding-x: 0.5rem;
   --bs-btn-padding-y: 0.1rem;
   margin-left: -12px;
+}
+
+.warning {
+  color: var(--lc-ink);
+  flex-basis: 100%;
 }
 
 .problem {
