@@ -173,6 +173,11 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
   padding: 8px 14px;
 }
 
+/* On a phone the words of a choice need more than one line. */
+.sheet :deep(.pick) {
+  flex-wrap: wrap;
+}
+
 .form-select {
   width: auto;
 }
