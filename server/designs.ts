@@ -13,7 +13,8 @@ import type { DesignArtwork, PlainArtwork } from './imaging/raster/artwork.ts';
 import { loadArtwork } from './imaging/raster/loadArtwork.ts';
 import type { Showing } from './imaging/raster/artwork.ts';
 import type { Rasteriser } from './imaging/raster/rasteriser.ts';
-import type { Marks, NewArtwork } from './marks.ts';
+import type { Marks } from './marks.ts';
+import type { NewArtwork } from './newArtwork.ts';
 import type { PartStore } from './parts.ts';
 
 /** Marks as layers: opened, changed, saved as one goes, drawn while they are being made. */

@@ -1,9 +1,6 @@
-import { renameSync } from 'node:fs';
-import { readdir, readFile, rm, writeFile } from 'node:fs/promises';
-import { basename, extname, join } from 'node:path';
+import { readFile, rm } from 'node:fs/promises';
 import type { MarkBox, MarkView } from '#core/contract/http';
 import { bleedOf, NO_BLEED } from '#core/compose/rasterPlan';
-import type { MarkOrigin } from '#core/contract/mark';
 import type { ArtworkOrigin } from '#core/contract/origin';
 import type { PenDrawing } from '#core/contract/pen';
 import { NAME_MAX_LENGTH } from '#core/contract/preset';
@@ -15,38 +12,30 @@ import { failure, success, type Result } from '#core/result';
 import type { ArtworkRow, MarkRow } from './db/marks.ts';
 import type { Tables } from './db/tables.ts';
 import type { Imaging } from './imaging/pool/imaging.ts';
-import type { ImportedArtwork } from './imaging/raster/importArtwork.ts';
 import { loadArtwork, type ArtworkFile } from './imaging/raster/loadArtwork.ts';
 import { shapeOf, type PlainArtwork } from './imaging/raster/artwork.ts';
 import { SHIPPED_FONTS_FOLDER } from './lettering/fontBook.ts';
+import { ArtworkFiles } from './artworkFiles.ts';
 import type { Designs } from './designs.ts';
+import { artworkOrigin, nameFromFile, newArtwork, type NewArtwork } from './newArtwork.ts';
 import type { DataPaths } from './storage/dataPaths.ts';
 
 /** Why a version is not kept, where another came first. */
 export const CHANGED_MEANWHILE = 'It was changed in another window.';
 
-/** A version of artwork that is not in the library yet. */
-export interface NewArtwork {
-  readonly row: ArtworkRow;
-  readonly content: string | Uint8Array;
-  /** Pixels that are kept beside outlines. */
-  readonly pixels: Uint8Array | null;
-}
-
-interface WrittenFile {
-  readonly kind: 'svg' | 'png';
-  readonly path: string;
-}
-
 /** The library of marks: rows in the database, artwork as files that never change once written. */
 export class Marks {
+  private readonly files: ArtworkFiles;
+
   constructor(
     private readonly tables: Tables,
     private readonly paths: DataPaths,
     private readonly imaging: Imaging,
     /** Known once both are there: each needs the other. */
     private readonly designs: () => Designs,
-  ) {}
+  ) {
+    this.files = new ArtworkFiles(paths);
+  }
 
   /** Where the fonts of composed marks are. */
   get fontFolders(): string[] {
@@ -200,11 +189,11 @@ export class Marks {
   ): Promise<Result<number>> {
     const made = await this.ownArtwork(drawn, artworkOrigin(origin), pixels);
     if (!made.ok) return made;
-    const files = await this.written(made.value.version);
+    const files = await this.files.write(made.value.version);
     const row = { ...made.value.version.row, hasPixels: pixels !== null };
     const isStillAsked = this.tables.together(() => {
       if (!this.tables.marks.complete(id, version, row)) return false;
-      this.named(files, id, version);
+      this.files.name(files, id, version);
       return true;
     });
     if (isStillAsked) return success(id);
@@ -221,7 +210,7 @@ export class Marks {
     expectedVersion?: number,
   ): Promise<Result<number>> {
     const withPixels = { ...row, hasPixels: pixels !== null };
-    const files = await this.written({ row, content, pixels });
+    const files = await this.files.write({ row, content, pixels });
     // Row and names together: no version is ever listed that cannot be drawn.
     return this.tables.together(() => {
       const { marks } = this.tables;
@@ -232,28 +221,15 @@ export class Marks {
       }
       const version = markId === null ? 1 : marks.addVersion(markId, withPixels);
       const id = markId ?? marks.insert(name.slice(0, NAME_MAX_LENGTH), withPixels);
-      this.named(files, id, version);
+      this.files.name(files, id, version);
       return success(id);
     });
-  }
-
-  /** Its files, under names that go at the next start. */
-  private async written({ row, content, pixels }: NewArtwork): Promise<WrittenFile[]> {
-    const stem = this.paths.freshIncoming('artwork');
-    const files = [{ kind: row.kind, path: `${stem}.${row.kind}`, content }];
-    if (pixels) files.push({ kind: 'png', path: `${stem}.pixels`, content: pixels });
-    for (const file of files) await writeFile(file.path, file.content, { flush: true });
-    return files;
-  }
-
-  private named(files: readonly WrittenFile[], id: number, version: number): void {
-    for (const { kind, path } of files) renameSync(path, this.paths.artwork(id, version, kind));
   }
 
   /** A second mark with the same artwork, under a name of its own. */
   async duplicate(row: MarkRow): Promise<number> {
     const taken = this.tables.marks.all().map(({ name }) => name);
-    const { content, pixels } = await this.filesOf(row);
+    const { content, pixels } = await this.files.read(row);
     const box = row.box && { ...row.box, version: 1 };
     const ownBox = row.box?.version === row.version ? box : null;
     const kept = await this.keep(
@@ -265,18 +241,12 @@ export class Marks {
     return kept.value;
   }
 
-  private async filesOf({ id, version, kind, hasPixels }: MarkRow) {
-    const content = await readFile(this.paths.artwork(id, version, kind));
-    const pixels = hasPixels ? await readFile(this.paths.artwork(id, version, 'png')) : null;
-    return { content, pixels };
-  }
-
   /** Makes an earlier version the present one again, as a new one: what goes by any other stays right. */
   async takeBack(row: MarkRow, version: number): Promise<Result<number>> {
     const before = this.atVersion(row, version);
     if (!before || before.isPending) return failure('That version is not kept any more.');
     return this.keep(
-      { row: before, ...(await this.filesOf(before)) },
+      { row: before, ...(await this.files.read(before)) },
       row.name,
       row.id,
       row.version,
@@ -302,14 +272,10 @@ export class Marks {
   async prune(markId: number): Promise<void> {
     const row = this.tables.marks.get(markId);
     if (!row) return;
-    for (const { version, kind } of this.tables.marks.removeUnneeded(markId, row.version)) {
-      await rm(this.paths.artwork(markId, version, kind), { force: true });
-      await rm(this.paths.artwork(markId, version, 'png'), { force: true });
+    for (const { version } of this.tables.marks.removeUnneeded(markId, row.version)) {
+      await this.files.remove(markId, version);
     }
-    const folder = this.paths.markPictures(markId);
-    for (const name of await readdir(folder).catch(() => [])) {
-      if (!name.startsWith(`${row.version}-`)) await rm(join(folder, name), { force: true });
-    }
+    await this.files.removePictures(markId, row.version);
   }
 
   /** Removes the mark for good, with all versions of its artwork. */
@@ -317,11 +283,7 @@ export class Marks {
     const newest = this.tables.marks.nextVersion(id) - 1;
     this.tables.marks.remove(id);
     await rm(this.paths.markPictures(id), { recursive: true, force: true });
-    for (let version = 1; version <= newest; version++) {
-      for (const kind of ['svg', 'png'] as const) {
-        await rm(this.paths.artwork(id, version, kind), { force: true });
-      }
-    }
+    for (let version = 1; version <= newest; version++) await this.files.remove(id, version);
   }
 
   /** Why a mark cannot be deleted, or nothing. */
@@ -335,30 +297,4 @@ export class Marks {
     }
     return success(undefined);
   }
-}
-
-function newArtwork(
-  { artwork, notes, origin }: Pick<ImportedArtwork, 'artwork' | 'notes' | 'origin'>,
-  box: MarkBox | null,
-): NewArtwork {
-  if (artwork.kind === 'design') throw new Error('Layers are kept by the designs.');
-  const { kind, natural, ink } = artwork;
-  return {
-    row: { kind, natural, ink, notes, origin, box, hasPixels: false, isPending: false },
-    content: artwork.kind === 'svg' ? artwork.svg : artwork.png,
-    pixels: null,
-  };
-}
-
-/** How the artwork of a mark was made, also where it has become a layer since. */
-export function artworkOrigin(origin: MarkOrigin): ArtworkOrigin {
-  if (origin.kind !== 'design') return origin;
-  const layers = origin.design.layers.filter((layer) => layer.kind === 'artwork');
-  return layers.find((layer) => layer.origin.kind !== 'file')?.origin ?? { kind: 'file' };
-}
-
-function nameFromFile(fileName: string): string {
-  const stem = basename(fileName, extname(fileName)).replace(/[-_]+/g, ' ').trim();
-  const name = stem.charAt(0).toUpperCase() + stem.slice(1);
-  return name.slice(0, NAME_MAX_LENGTH) || 'Mark';
 }

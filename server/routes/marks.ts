@@ -15,7 +15,7 @@ import type { EarlierMark, EarlierVersion, MarkView } from '#core/contract/http'
 import type { ToneChoice } from '#core/contract/preset';
 import { safeName } from '#core/delivery/namePattern';
 import type { Result } from '#core/result';
-import { artworkOrigin } from '../marks.ts';
+import { artworkOrigin } from '../newArtwork.ts';
 import { conflict, notFound, unusable } from '../http/errors.ts';
 import { validated } from '../http/validated.ts';
 import { MAX_ARTWORK_BYTES } from '../imaging/limits.ts';

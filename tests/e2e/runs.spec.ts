@@ -134,7 +134,7 @@ test('one photo goes out alone from its tile, by another delivery than the bench
   });
   await page.goto(`${app.address}/batches/${wish.batchId}`);
   await page.getByRole('group', { name: '3.jpg' }).hover();
-  await page.getByRole('button', { name: 'Export 3.jpg alone' }).click();
+  await page.getByRole('button', { name: '3.jpg goes out alone' }).click();
   const confirm = page.getByRole('region', { name: 'Confirm the export' });
   await expect(confirm).toContainText('3.jpg');
   await confirm.getByRole('combobox', { name: 'by' }).selectOption('Small');

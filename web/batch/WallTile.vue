@@ -62,8 +62,8 @@ const adjustment = computed(() => draft.adjustments.get(props.photo.id));
       class="alone align-items-center border-0 d-flex justify-content-center p-0 position-absolute"
       type="button"
       :tabindex="isCurrent ? 0 : -1"
-      :title="`Export ${photo.name} alone`"
-      :aria-label="`Export ${photo.name} alone`"
+      :title="`${photo.name} goes out alone`"
+      :aria-label="`${photo.name} goes out alone`"
       @click.stop="$emit('export')"
       @dblclick.stop
     >

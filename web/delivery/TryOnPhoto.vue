@@ -70,7 +70,7 @@ watch(about, () => (made.value = null));
 
 <template>
   <div class="try d-grid">
-    <p class="d-flex align-items-baseline m-0 line">
+    <div class="d-flex align-items-baseline line">
       <button class="btn btn-outline-secondary" type="button" :disabled="isMaking" @click="make">
         {{ isMaking ? 'Making the file' : made ? 'Try it again' : 'Try it on one photo' }}
       </button>
@@ -80,7 +80,7 @@ watch(about, () => (made.value = null));
         {{ made.problem === null ? 'verified' : `not verified: ${made.problem}` }}
       </span>
       <span v-if="problem" class="problem" role="alert">{{ problem }}</span>
-    </p>
+    </div>
     <p v-if="made?.note" class="quiet m-0">{{ made.note }}</p>
     <div v-if="made" class="panes">
       <figure v-for="side in ['before', 'after'] as const" :key="side" class="m-0">

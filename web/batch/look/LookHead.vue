@@ -110,10 +110,10 @@ const facts = computed(() => {
       <button
         class="tool align-items-center border-0 d-flex"
         type="button"
-        title="Export this photo alone, by a delivery of your choice"
+        title="This photo goes out alone, by a delivery of your choice"
         @click="emit('export')"
       >
-        <IconAlone aria-hidden="true" /> export
+        <IconAlone aria-hidden="true" /> alone
       </button>
       <button
         class="round-button"
