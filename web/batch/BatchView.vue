@@ -82,10 +82,8 @@ function showUnclear(kind: 'faint' | 'lost'): void {
 
 const { shapedId, shape, chooseToo, addDelivery } = useDeliveryBench(deliveryIds);
 
-const { take, removeSelected, keepPins } = useBatchContent(() => props.id, {
-  selected,
-  selectNone,
-});
+const selection = { selected, selectNone };
+const { take, removeSelected, keepPins } = useBatchContent(() => props.id, selection);
 
 /** Escape leaves one thing at a time, the innermost first. */
 function leaveOne(): void {
@@ -105,7 +103,7 @@ const { isMarkHidden } = useBatchKeys({
   <ErrorState v-if="problem" :text="problem" action="Try again" @act="load" />
   <LandingPlace v-else ref="landing" class="work" label="Photos for this batch" @dropped="take">
     <template #default="{ isOver }">
-      <div class="wall work-wall" :class="{ over: isOver }">
+      <div class="wall work-wall d-grid" :class="{ over: isOver }">
         <BatchHead
           v-if="batches.open && !isLooking"
           :batch="batches.open"
@@ -211,7 +209,6 @@ const { isMarkHidden } = useBatchKeys({
 
 <style scoped>
 .wall {
-  display: grid;
   gap: 12px;
   grid-template-columns: minmax(0, 1fr);
   grid-template-rows: auto auto minmax(0, 1fr);

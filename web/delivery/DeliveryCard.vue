@@ -67,12 +67,8 @@ function markText(said: DeliveryRule, presetId: number | null): string {
   return said.mark ? `with ${presetNameOf(presetId)}` : 'without a mark';
 }
 
-function phrasesOf({
-  rule: said,
-  presetId,
-  folder,
-  subfolder,
-}: EarlierDelivery & { readonly subfolder?: Subfolder }): readonly SentencePart[] {
+type Said = EarlierDelivery & { readonly subfolder?: Subfolder };
+function phrasesOf({ rule: said, presetId, folder, subfolder }: Said): readonly SentencePart[] {
   return [
     { phrase: 'type', before: '', text: typeText(said.file) },
     { phrase: 'size', before: ', ', text: sizeText(said) },
@@ -203,7 +199,7 @@ function duplicate(): void {
       :path="`/deliveries/${delivery.id}`"
       @taken="library.refreshDeliveries()"
     >
-      <p class="earlier serif">{{ sentenceOf(version.value as EarlierDelivery) }}</p>
+      <p class="serif px-3 pt-3 m-0">{{ sentenceOf(version.value as EarlierDelivery) }}</p>
     </EarlierVersions>
   </article>
 </template>
@@ -224,10 +220,6 @@ header {
 .star {
   color: var(--lc-brass);
   padding: 3px;
-}
-
-.earlier {
-  padding: 12px 14px 0;
 }
 
 .sentence {
