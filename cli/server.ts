@@ -14,8 +14,6 @@ export interface OwnData {
   post<T>(path: string, body: unknown): Promise<T>;
   /** What was begun in a server of our own is given up, and taken up by the next; another goes on. */
   close(): Promise<void>;
-  /** It belongs to another process, which goes on when this one ends. */
-  readonly isShared: boolean;
 }
 
 const IS_ADDRESS = /^http:\/\/127\.0\.0\.1:\d+$/;
@@ -29,7 +27,7 @@ export async function openOwnData(): Promise<OwnData> {
     if (!IS_ADDRESS.test(lock.heldBy)) {
       throw new CallError('Light Crest is just starting. Try again in a moment.');
     }
-    return { ...clientOf(lock.heldBy), isShared: true, close: () => Promise.resolve() };
+    return { ...clientOf(lock.heldBy), close: () => Promise.resolve() };
   }
   const house = buildHouse(config, pino({ level: 'silent' }));
   let port = 0;
@@ -41,7 +39,6 @@ export async function openOwnData(): Promise<OwnData> {
   await house.queue.recover();
   return {
     ...clientOf(address),
-    isShared: false,
     close: async () => {
       server.close();
       server.closeAllConnections();

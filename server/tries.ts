@@ -73,7 +73,10 @@ export class Tries {
     const frame = resizeFrame(photo, deliveryRule.resize);
     const pixels = Math.max(photo.width * photo.height, frame.width * frame.height);
     const [made] = await imaging.render(job, files, pixels);
-    if (!made.ok) throw unusable(made.reason);
+    if (!made.ok) {
+      await rm(path, { force: true });
+      throw unusable(made.reason);
+    }
     const key = await this.keep({
       ...{ path, source: photo.path, type: deliveryRule.file.type },
       frame: made.value.frame,

@@ -40,7 +40,8 @@ export async function openPhoto(
 async function problemOf(path: string, { format }: ProbedPhoto): Promise<string | null> {
   if (format !== 'jpeg') return 'it is not a JPEG';
   if (!hasJpegTools()) return `this needs jpegtran, which "${TOOLS_COMMAND}" brings`;
-  const facts = jpegFacts(await readFile(path));
+  const jpeg = await readFile(path).catch(() => null);
+  const facts = jpeg && jpegFacts(jpeg);
   return facts ? otherProblem(facts) : 'its headers cannot be followed';
 }
 

@@ -38,7 +38,9 @@ export async function renderUntouched(
   photo: OpenedPhoto,
 ): Promise<Result<MadeOutput>> {
   const { job, probed } = photo;
-  const jpeg = await readFile(job.source);
+  const jpeg = await readFile(job.source).catch((error: Error) => error);
+  // It was there a moment ago, and may have been moved since.
+  if (jpeg instanceof Error) return failure(photoSentence(job.source, jpeg));
   const facts = jpegFacts(jpeg);
   if (!facts) return failure(photoSentence(job.source, new Error('damaged headers: corrupt')));
   const marked = output.deliveryRule.mark
