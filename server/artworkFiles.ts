@@ -1,7 +1,7 @@
 import { renameSync } from 'node:fs';
 import { readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { MarkRow } from './db/marks.ts';
+import type { MarkRow } from './db/markRows.ts';
 import type { NewArtwork } from './newArtwork.ts';
 import type { DataPaths } from './storage/dataPaths.ts';
 

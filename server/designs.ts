@@ -5,7 +5,7 @@ import type { DesignView, PartView } from '#core/contract/http';
 import type { MarkOrigin } from '#core/contract/mark';
 import type { ArtworkOrigin } from '#core/contract/origin';
 import { failure, success, type Result } from '#core/result';
-import type { ArtworkRow, MarkRow } from './db/marks.ts';
+import type { ArtworkRow, MarkRow } from './db/markRows.ts';
 import type { Tables } from './db/tables.ts';
 import type { ComposedDesign } from './imaging/designFile.ts';
 import type { Imaging } from './imaging/pool/imaging.ts';

@@ -5,6 +5,7 @@ import { freeName } from '#core/placement/suggestName';
 import { failure, success, type Result } from '#core/result';
 import type { Tables } from './db/tables.ts';
 import type { FolderImports } from './imports/folderImports.ts';
+import { removableMark } from './markViews.ts';
 import type { Marks } from './marks.ts';
 
 export interface ExamplesHouse {
@@ -107,7 +108,7 @@ export class Examples {
     }
     for (const id of row.markIds) {
       const mark = tables.marks.get(id);
-      if (mark && marks.removable(mark).ok) await marks.remove(mark.id);
+      if (mark && removableMark(mark, tables).ok) await marks.remove(mark.id);
     }
     tables.examples.remove();
   }

@@ -7,7 +7,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { DEFAULT_LIFT } from '#core/contract/lift';
 import { DEFAULT_RULE } from '#core/contract/preset';
 import { failure, success, type Result } from '#core/result';
-import type { MarkRow } from './db/marks.ts';
+import type { MarkRow } from './db/markRows.ts';
 import { openDatabase, type Db } from './db/open.ts';
 import type { NewScan, ScanRow } from './db/scans.ts';
 import { openTables, type Tables } from './db/tables.ts';

@@ -7,7 +7,7 @@ import type { ArtworkOrigin } from '#core/contract/origin';
 import { sheetView } from '#core/ink/sheetView';
 import type { Box } from '#core/placement/geometry';
 import { failure, success, type Result } from '#core/result';
-import type { MarkRow } from './db/marks.ts';
+import type { MarkRow } from './db/markRows.ts';
 import type { ScanRow } from './db/scans.ts';
 import type { Tables } from './db/tables.ts';
 import type { LiftedFile } from './imaging/lift/liftFile.ts';

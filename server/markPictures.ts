@@ -4,7 +4,7 @@ import { designFollowsYear } from '#core/design/year';
 import type { Rescue } from '#core/readability/choice';
 import { rescueBleed } from '#core/readability/rescueShape';
 import { success, type Result } from '#core/result';
-import type { MarkRow } from './db/marks.ts';
+import type { MarkRow } from './db/markRows.ts';
 import { markDrawing, markSvg, modelOf } from './imaging/markFile.ts';
 import { pngOfRaster } from './imaging/pngOfRaster.ts';
 import { shapeOf, type Showing } from './imaging/raster/artwork.ts';

@@ -1,23 +1,27 @@
 import { readFile, rm } from 'node:fs/promises';
 import type { MarkBox, MarkView } from '#core/contract/http';
-import { bleedOf, NO_BLEED } from '#core/compose/rasterPlan';
 import type { ArtworkOrigin } from '#core/contract/origin';
 import type { PenDrawing } from '#core/contract/pen';
 import { NAME_MAX_LENGTH } from '#core/contract/preset';
-import { designFollowsYear } from '#core/design/year';
 import { penSvg } from '#core/pen/penOutline';
 import type { Box } from '#core/placement/geometry';
 import { freeName } from '#core/placement/suggestName';
 import { failure, success, type Result } from '#core/result';
-import type { ArtworkRow, MarkRow } from './db/marks.ts';
+import type { ArtworkRow, MarkRow } from './db/markRows.ts';
 import type { Tables } from './db/tables.ts';
 import type { Imaging } from './imaging/pool/imaging.ts';
-import { loadArtwork, type ArtworkFile } from './imaging/raster/loadArtwork.ts';
-import { shapeOf, type PlainArtwork } from './imaging/raster/artwork.ts';
+import type { ArtworkFile } from './imaging/raster/loadArtwork.ts';
 import { SHIPPED_FONTS_FOLDER } from './lettering/fontBook.ts';
 import { ArtworkFiles } from './artworkFiles.ts';
 import type { Designs } from './designs.ts';
-import { artworkOrigin, nameFromFile, newArtwork, type NewArtwork } from './newArtwork.ts';
+import { markView } from './markViews.ts';
+import {
+  artworkOrigin,
+  nameFromFile,
+  newArtwork,
+  ownArtwork,
+  type NewArtwork,
+} from './newArtwork.ts';
 import type { DataPaths } from './storage/dataPaths.ts';
 
 /** Why a version is not kept, where another came first. */
@@ -47,34 +51,7 @@ export class Marks {
   }
 
   view(row: MarkRow): MarkView {
-    const { id, name, version, kind, ink, notes, retired, origin, box, isPending } = row;
-    const artwork = artworkOrigin(origin);
-    const scanId = artwork.kind === 'paper' ? artwork.scanId : null;
-    return {
-      ...{ id, name, version, kind, ink, notes, retired, box, isPending, ...this.shapes(row) },
-      usedBy: this.tables.presets.namesUsingMark(id),
-      origin: origin.kind,
-      scanId: scanId !== null && this.tables.scans.get(scanId) ? scanId : null,
-    };
-  }
-
-  /** What is drawn beyond the ink box, and the shapes of the years there are photos of. */
-  private shapes(row: MarkRow): Pick<MarkView, 'bleed' | 'years'> {
-    if (row.origin.kind !== 'design') return { bleed: NO_BLEED, years: null };
-    const { ink, natural } = row;
-    const bleed = bleedOf(ink, natural);
-    if (!designFollowsYear(row.origin.design)) return { bleed, years: null };
-    const { artwork } = loadArtwork(this.artworkFile(row));
-    const years = [...this.tables.photos.years(), new Date().getFullYear()];
-    return {
-      bleed,
-      years: Object.fromEntries(
-        years.map((year) => {
-          const shape = shapeOf(artwork, year);
-          return [year, { ink: shape.ink, bleed: shape.bleed }];
-        }),
-      ),
-    };
+    return markView(row, this.tables, () => this.artworkFile(row));
   }
 
   /**
@@ -140,25 +117,11 @@ export class Marks {
     name: string,
     markId: number | null,
   ): Promise<Result<number>> {
-    const made = await this.ownArtwork(drawn, origin, pixels);
+    const made = await ownArtwork(drawn, origin, pixels, this.imaging);
     if (!made.ok) return made;
     const composed = this.composed(markId);
     if (composed) return this.designs().replaceArtwork(composed, made.value.artwork, origin);
     return this.keep(made.value.version, name, markId);
-  }
-
-  private async ownArtwork(
-    drawn: string | Uint8Array,
-    origin: ArtworkOrigin,
-    pixels: Uint8Array | null,
-  ): Promise<Result<{ readonly artwork: PlainArtwork; readonly version: NewArtwork }>> {
-    const bytes = typeof drawn === 'string' ? Buffer.from(drawn) : drawn;
-    const imported = await this.imaging.importArtwork(bytes);
-    if (!imported.ok) return imported;
-    const { artwork } = imported.value;
-    if (artwork.kind === 'design') return failure('Expected plain artwork, found layers.');
-    const version = newArtwork({ artwork, origin, notes: [] }, null);
-    return success({ artwork, version: { ...version, pixels } });
   }
 
   /** The mark of an id, where it was composed of layers. */
@@ -187,7 +150,7 @@ export class Marks {
     drawn: string | Uint8Array,
     pixels: Uint8Array | null,
   ): Promise<Result<number>> {
-    const made = await this.ownArtwork(drawn, artworkOrigin(origin), pixels);
+    const made = await ownArtwork(drawn, artworkOrigin(origin), pixels, this.imaging);
     if (!made.ok) return made;
     const files = await this.files.write(made.value.version);
     const row = { ...made.value.version.row, hasPixels: pixels !== null };
@@ -284,17 +247,5 @@ export class Marks {
     this.tables.marks.remove(id);
     await rm(this.paths.markPictures(id), { recursive: true, force: true });
     for (let version = 1; version <= newest; version++) await this.files.remove(id, version);
-  }
-
-  /** Why a mark cannot be deleted, or nothing. */
-  removable(row: MarkRow): Result<void> {
-    const presets = this.tables.presets.namesUsingMark(row.id);
-    if (presets.length > 0) {
-      return failure(`${row.name} is used by ${presets.join(', ')}. Retire it instead.`);
-    }
-    if (this.tables.marks.isUsedByRun(row.id)) {
-      return failure(`${row.name} was used by a run that is still listed. Retire it instead.`);
-    }
-    return success(undefined);
   }
 }

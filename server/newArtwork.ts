@@ -3,7 +3,10 @@ import type { MarkBox } from '#core/contract/http';
 import type { MarkOrigin } from '#core/contract/mark';
 import type { ArtworkOrigin } from '#core/contract/origin';
 import { NAME_MAX_LENGTH } from '#core/contract/preset';
-import type { ArtworkRow } from './db/marks.ts';
+import { failure, success, type Result } from '#core/result';
+import type { ArtworkRow } from './db/markRows.ts';
+import type { Imaging } from './imaging/pool/imaging.ts';
+import type { PlainArtwork } from './imaging/raster/artwork.ts';
 import type { ImportedArtwork } from './imaging/raster/importArtwork.ts';
 
 /** A version of artwork that is not in the library yet. */
@@ -39,4 +42,25 @@ export function nameFromFile(fileName: string): string {
   const stem = basename(fileName, extname(fileName)).replace(/[-_]+/g, ' ').trim();
   const name = stem.charAt(0).toUpperCase() + stem.slice(1);
   return name.slice(0, NAME_MAX_LENGTH) || 'Mark';
+}
+
+/**
+ * Artwork that was made here.
+ *
+ * @param drawn an SVG, or the bytes of a PNG
+ * @param pixels that are kept beside outlines
+ */
+export async function ownArtwork(
+  drawn: string | Uint8Array,
+  origin: ArtworkOrigin,
+  pixels: Uint8Array | null,
+  imaging: Imaging,
+): Promise<Result<{ readonly artwork: PlainArtwork; readonly version: NewArtwork }>> {
+  const bytes = typeof drawn === 'string' ? Buffer.from(drawn) : drawn;
+  const imported = await imaging.importArtwork(bytes);
+  if (!imported.ok) return imported;
+  const { artwork } = imported.value;
+  if (artwork.kind === 'design') return failure('Expected plain artwork, found layers.');
+  const version = newArtwork({ artwork, origin, notes: [] }, null);
+  return success({ artwork, version: { ...version, pixels } });
 }

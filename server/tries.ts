@@ -9,7 +9,7 @@ import { TYPE_FACTS } from '#core/delivery/typeFacts';
 import type { Size } from '#core/placement/geometry';
 import type { Adjustment } from '#core/contract/adjustment';
 import { DEFAULT_RULE, type PresetRule } from '#core/contract/preset';
-import type { MarkRow } from './db/marks.ts';
+import type { MarkRow } from './db/markRows.ts';
 import type { PhotoRow } from './db/photos.ts';
 import type { Tables } from './db/tables.ts';
 import { notFound, unusable } from './http/errors.ts';

@@ -15,6 +15,7 @@ import type { EarlierMark, EarlierVersion, MarkView } from '#core/contract/http'
 import type { ToneChoice } from '#core/contract/preset';
 import { safeName } from '#core/delivery/namePattern';
 import type { Result } from '#core/result';
+import { removableMark } from '../markViews.ts';
 import { artworkOrigin } from '../newArtwork.ts';
 import { conflict, notFound, unusable } from '../http/errors.ts';
 import { validated } from '../http/validated.ts';
@@ -125,7 +126,7 @@ export function markRoutes(parts: RouteParts): Router {
 
   router.delete('/marks/:id', (request, response) => {
     const mark = markOf(idOf(request));
-    const removable = marks.removable(mark);
+    const removable = removableMark(mark, tables);
     if (!removable.ok) throw conflict(removable.reason);
     tables.bin.put('marks', mark.id);
     response.status(204).end();

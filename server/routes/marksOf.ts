@@ -1,4 +1,4 @@
-import type { MarkRow } from '../db/marks.ts';
+import type { MarkRow } from '../db/markRows.ts';
 import { notFound, unusable } from '../http/errors.ts';
 import type { House } from '../house.ts';
 

@@ -1,25 +1,19 @@
-import { readdir, stat } from 'node:fs/promises';
-import { existsSync } from 'node:fs';
-import { basename, dirname, join } from 'node:path';
+import { basename, join } from 'node:path';
 import { disksOf } from './disks.ts';
-import { format } from 'date-fns';
-import type { DeliveryPlanView, RunPlanView, RunWish, Subfolder } from '#core/contract/http';
+import type { DeliveryPlanView, RunPlanView, RunWish } from '#core/contract/http';
 import { designFollowsYear } from '#core/design/year';
 import { nameKey } from '#core/delivery/conflicts';
 import { estimatedBytes } from '#core/delivery/estimatedBytes';
 import { TYPE_FACTS } from '#core/delivery/typeFacts';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import { placeMark } from '#core/placement/placeMark';
-import { failure, success, type Result } from '#core/result';
 import type { PhotoRow } from '../db/photos.ts';
 import type { NewItem, OwnPreset } from '../db/runItems.ts';
-import type { NewRun, RunDelivery } from '../db/runs.ts';
+import type { NewRun } from '../db/runs.ts';
 import type { Tables } from '../db/tables.ts';
 import { notFound, unusable } from '../http/errors.ts';
 import type { Lifts } from '../lifts.ts';
-import { isWithin, type AllowedFolders } from '../storage/allowedFolders.ts';
-import { storageSentence } from '../storage/storageErrors.ts';
-import { withinTime } from '../storage/withinTime.ts';
+import { namesThere, placeOf, type FoldersKnown } from './planPlaces.ts';
 import { batchFolderName, deliveryOf, outputPlace } from './runNames.ts';
 
 /** A run worked out but not begun. */
@@ -29,10 +23,8 @@ export interface PlannedRun {
   readonly view: RunPlanView;
 }
 
-export interface PlanningHouse {
+export interface PlanningHouse extends FoldersKnown {
   readonly tables: Tables;
-  readonly exportsFolder: string;
-  readonly allowed: AllowedFolders;
   readonly lifts: Lifts;
 }
 
@@ -184,48 +176,6 @@ function placeProblem(run: NewRun, items: readonly NewItem[], { marks }: Tables)
     if (!placed.ok) return `${item.sourceName}: ${placed.reason}`;
   }
   return null;
-}
-
-/** The folder that files of a delivery go to. @param own where none was chosen */
-function placeOf(
-  folder: string | null,
-  subfolder: Subfolder,
-  batchName: string,
-  own: string,
-): Pick<RunDelivery, 'folder' | 'makesFolder'> {
-  if (folder === null) return { folder: own, makesFolder: false };
-  if (subfolder === 'none') return { folder, makesFolder: false };
-  const today = format(new Date(), 'yyyy-MM-dd');
-  const below = subfolder === 'batch' ? batchFolderName(batchName) : today;
-  return { folder: join(folder, below), makesFolder: true };
-}
-
-/** What looking at a folder may take; one on another computer may never answer. */
-const LOOK_MS = 15_000;
-
-/** What lies in the folder already, or why nothing can be written there. */
-async function namesThere(
-  { folder, name, makesFolder }: RunDelivery,
-  { allowed, exportsFolder }: PlanningHouse,
-): Promise<Result<Set<string>>> {
-  const isAllowed = await allowed.resolve(folder);
-  if (!isAllowed.ok) return isAllowed;
-  try {
-    const names = await withinTime(LOOK_MS, folder, async () => {
-      if (!(await stat(folder)).isDirectory())
-        throw Object.assign(new Error(), { code: 'ENOTDIR' });
-      return readdir(folder);
-    });
-    return success(new Set(names.map(nameKey)));
-  } catch (error) {
-    const { code } = error as NodeJS.ErrnoException;
-    // Only our own folder is made unasked: a missing one may be a disk that is not plugged in.
-    if (code === 'ENOENT' && isWithin(exportsFolder, folder)) return success(new Set());
-    if (code === 'ENOENT' && makesFolder && existsSync(dirname(folder))) return success(new Set());
-    const choose = `Choose another folder for ${name}, or make it.`;
-    if (code === 'ENOENT') return failure(`${folder} is not there. ${choose}`);
-    return failure(storageSentence(join(folder, 'output'), error));
-  }
 }
 
 function deliveryView(

@@ -1,17 +1,16 @@
-import { setTimeout as delay } from 'node:timers/promises';
 import type { RunView } from '#core/contract/http';
 import type { Logger } from 'pino';
 import type { RunItemRow } from '../db/runItems.ts';
 import type { RunRow } from '../db/runs.ts';
 import { photosAtOnce } from '../imaging/limits.ts';
+import { finishedRun } from './finishedRun.ts';
 import type { ExportParts, ItemEnd, ItemInWork } from './exportParts.ts';
 import { exportPhoto, photoPixels } from './exportPhoto.ts';
+import { noteEnd, persisted, TRY_AGAIN_MS } from './noteEnd.ts';
 import type { PlannedRun } from './planRun.ts';
 import { RunsLeft } from './runsLeft.ts';
-import { foldersOf } from './runNames.ts';
-import { RunNames } from './runNamesInUse.ts';
-import { RunPace } from './runPace.ts';
-import { removeTemporaries, temporaryPath } from './runTemporaries.ts';
+import { RunsRemembered } from './runsRemembered.ts';
+import { temporaryPath } from './runTemporaries.ts';
 import { runView } from './runViews.ts';
 
 export interface QueueParts extends ExportParts {
@@ -26,9 +25,6 @@ export interface QueueParts extends ExportParts {
 const PIXELS_AT_ONCE = 130_000_000;
 /** Photos in work when a run is cancelled are let finish for this long. */
 const CANCEL_GRACE_MS = 5_000;
-/** The database could not be written: it is tried again after this, for as long as it takes. */
-const TRY_AGAIN_MS = 1_000;
-
 /** Outputs of one photo that are waiting for each other's decode. */
 interface PhotoToDo {
   readonly run: RunRow;
@@ -43,13 +39,13 @@ interface PhotoInWork extends PhotoToDo {
 
 /** Works off runs in the background, oldest first, a bounded number of photos at once. */
 export class RunQueue {
-  private readonly names = new Map<number, RunNames>();
-  private readonly paces = new Map<number, RunPace>();
+  private readonly remembered: RunsRemembered;
   private readonly inWork = new Set<PhotoInWork>();
   private readonly left: RunsLeft;
   private isClosed = false;
 
   constructor(private readonly parts: QueueParts) {
+    this.remembered = new RunsRemembered(parts.tables);
     this.left = new RunsLeft(parts, {
       hold: (runId, problem) => this.hold(runId, problem),
       finish: (runId) => this.finishIfDone(runId),
@@ -79,8 +75,7 @@ export class RunQueue {
   }
 
   pause(run: RunRow): void {
-    if (run.state !== 'running') return;
-    this.hold(run.id, null);
+    if (run.state === 'running') this.hold(run.id, null);
   }
 
   /** Goes on with a paused run, and looks first whether what was in its way still is. */
@@ -89,9 +84,8 @@ export class RunQueue {
     if ((await this.left.problemOf(run.id)) !== null) return;
     // It may have been cancelled while its folder was looked at, or nothing was left to do.
     if (this.parts.tables.runs.get(run.id)?.state !== 'paused') return;
-    this.names.get(run.id)?.forgetSources();
     this.parts.tables.runs.setState(run.id, 'running');
-    this.paces.get(run.id)?.resume();
+    this.remembered.goesOn(run.id);
     this.tell(run.id);
     this.pump();
   }
@@ -116,8 +110,7 @@ export class RunQueue {
     if (this.parts.tables.items.requeueFailed(run.id) === 0) return;
     if (problem !== null) return this.hold(run.id, problem);
     this.parts.tables.runs.setState(run.id, 'running');
-    this.names.delete(run.id);
-    this.paces.delete(run.id);
+    this.remembered.forget(run.id);
     this.tell(run.id);
     this.pump();
   }
@@ -128,13 +121,12 @@ export class RunQueue {
   }
 
   forget(runId: number): void {
-    this.names.delete(runId);
-    this.paces.delete(runId);
+    this.remembered.forget(runId);
     this.left.forget(runId);
   }
 
   view(run: RunRow): RunView {
-    return runView(run, this.parts.tables.runs.counts(run.id), this.paces.get(run.id) ?? null);
+    return runView(run, this.parts.tables.runs.counts(run.id), this.remembered.paceSoFar(run.id));
   }
 
   /** What is in work is given up, and waits for the next server; resolves when it has ended. */
@@ -147,7 +139,7 @@ export class RunQueue {
 
   private hold(runId: number, problem: string | null): void {
     this.parts.tables.runs.setState(runId, 'paused', problem);
-    this.paces.get(runId)?.pause();
+    this.remembered.paceSoFar(runId)?.pause();
     this.tell(runId);
   }
 
@@ -202,9 +194,10 @@ export class RunQueue {
       // An item that this server was closed under is taken up by the next.
       if (this.isClosed) return;
       open.delete(item);
-      await this.persisted(() => this.note(run, item, how, signal.aborted));
+      const note = (): void => this.note(run, item, how, signal.aborted);
+      await persisted(note, () => this.isClosed, this.parts.log);
       if (this.isClosed) return;
-      this.pace(run.id).step();
+      this.remembered.pace(run.id).step();
       if (open.size > 0) this.tell(run.id);
     };
     try {
@@ -212,7 +205,7 @@ export class RunQueue {
         item,
         temporary: temporaryPath(run, item),
       }));
-      await exportPhoto(run, works, this.namesOf(run), signal, this.parts, end);
+      await exportPhoto(run, works, this.remembered.namesOf(run), signal, this.parts, end);
     } catch (error) {
       const reason = `Something went wrong (${(error as Error).message}).`;
       for (const item of open) {
@@ -224,48 +217,18 @@ export class RunQueue {
 
   private note(run: RunRow, item: RunItemRow, end: ItemEnd, isAborted: boolean): void {
     const { tables } = this.parts;
-    if (end.kind === 'held') {
-      tables.items.requeue(item.id);
-      const state = tables.runs.get(run.id)?.state;
-      if (state === 'running') this.hold(run.id, end.problem);
-      if (state === 'cancelled') tables.items.cancelWaiting(run.id);
-      return;
-    }
-    const isGivenUp = isAborted && end.status === 'failed';
-    const status = isGivenUp ? 'cancelled' : end.status;
-    tables.items.finish(item.id, status, end.output, isGivenUp ? null : end.error, end.note);
-  }
-
-  /** Until the database takes it: a full disk must not leave an item between two states. */
-  private async persisted(write: () => void): Promise<void> {
-    while (!this.isClosed) {
-      try {
-        return write();
-      } catch (error) {
-        this.parts.log.error({ err: error }, 'an end could not be noted yet');
-        await delay(TRY_AGAIN_MS, undefined, { ref: false });
-      }
-    }
+    noteEnd(item, end, isAborted, tables, {
+      state: () => tables.runs.get(run.id)?.state,
+      hold: (problem) => this.hold(run.id, problem),
+    });
   }
 
   private async finishIfDone(runId: number): Promise<void> {
     const { tables, log } = this.parts;
     if (this.isClosed) return;
     try {
-      const { total, written, skipped, failed, cancelled } = tables.runs.counts(runId);
-      const run = tables.runs.get(runId);
-      if (!run || written + skipped + failed + cancelled < total) return;
-      if (this.workOf(runId).length > 0) return;
-      // Processes that outlived an earlier server may have left something since it was cleared up.
-      for (const folder of foldersOf(run)) {
-        await removeTemporaries(run, folder, new Set()).catch(() => undefined);
-      }
-      // It may have been taken up again meanwhile.
-      const now = tables.runs.counts(runId);
-      if (now.written + now.skipped + now.failed + now.cancelled < now.total) return;
-      const state = tables.runs.get(runId)?.state;
-      if (state === 'running' || state === 'paused') tables.runs.setState(runId, 'done');
-      this.forget(runId);
+      const isAtWork = (): boolean => this.workOf(runId).length > 0;
+      if (await finishedRun(runId, tables, isAtWork)) this.forget(runId);
     } catch (error) {
       log.error({ err: error, run: runId }, 'the end of a run could not be noted yet');
       setTimeout(() => void this.finishIfDone(runId), TRY_AGAIN_MS).unref();
@@ -274,18 +237,6 @@ export class RunQueue {
 
   private workOf(runId: number): PhotoInWork[] {
     return [...this.inWork].filter(({ run }) => run.id === runId);
-  }
-
-  private namesOf(run: RunRow): RunNames {
-    let names = this.names.get(run.id);
-    if (!names) this.names.set(run.id, (names = new RunNames(run, this.parts.tables)));
-    return names;
-  }
-
-  private pace(runId: number): RunPace {
-    let pace = this.paces.get(runId);
-    if (!pace) this.paces.set(runId, (pace = new RunPace()));
-    return pace;
   }
 
   private tell(runId: number): void {

@@ -1,8 +1,9 @@
 import type { ChildProcess } from 'node:child_process';
-import { readFileSync } from 'node:fs';
 import pLimit from 'p-limit';
 import workerpool, { type Pool } from 'workerpool';
 import { forkSettings, type ProcessWork } from './forkSettings.ts';
+import { isPoolEnd } from './isPoolEnd.ts';
+import { residentBytes } from './residentBytes.ts';
 import type { ProcessEvent } from './servePool.ts';
 
 /**
@@ -241,22 +242,5 @@ export class ProcessPool<Tasks extends TaskTable> {
     const handlers = (this.pool as unknown as { workers: { worker: ChildProcess | null }[] } | null)
       ?.workers;
     return (handlers ?? []).flatMap(({ worker }) => worker ?? []);
-  }
-}
-
-/** The library says some ends by a plain error. */
-function isPoolEnd(error: unknown): boolean {
-  const message = error instanceof Error ? error.message : String(error);
-  return /^(Pool terminated|Worker is terminated|worker already killed)/.test(message);
-}
-
-const PAGE_BYTES = 4_096;
-
-/** Zero where the system does not tell, or the process is gone. */
-function residentBytes(pid: number): number {
-  try {
-    return Number(readFileSync(`/proc/${pid}/statm`, 'utf8').split(' ')[1]) * PAGE_BYTES;
-  } catch {
-    return 0;
   }
 }

@@ -1,24 +1,18 @@
-import type { Layer, Part, Parts } from '#core/contract/design';
-import type { MarkModel, MarkOrigin } from '#core/contract/mark';
-import { naturalBoxes } from '#core/design/markToSvg';
-import { readPath } from '#core/path/path';
+import type { MarkOrigin } from '#core/contract/mark';
 import { hexOf, rgbOf } from '#core/colour/hex';
 import { findBackground } from '#core/ink/withoutBackground';
 import { inkBox } from '#core/mark/inkBox';
 import { markModelOf } from '#core/mark/markFile';
-import { SHIPPED_FONTS } from '#core/lettering/shippedFonts';
-import { isScoped, scopedSvg } from '#core/mark/svg/scoped';
 import { sanitiseSvg } from '#core/mark/svg/sanitise';
 import type { Box } from '#core/placement/geometry';
 import type { Raster } from '#core/pixels';
 import { failure, success, type Result } from '#core/result';
-import { drawContext, SHIPPED_FONTS_FOLDER } from '../../lettering/fontBook.ts';
-import { messageOf } from '../imageErrors.ts';
-import { MAX_ARTWORK_BYTES, MAX_ARTWORK_PIXELS } from '../limits.ts';
+import { MAX_ARTWORK_BYTES } from '../limits.ts';
 import { isPdf } from '../pdf/isPdf.ts';
 import { sharp } from '../sharp.ts';
 import type { Artwork } from './artwork.ts';
-import { scopeOf } from './artworkScope.ts';
+import { importDesign, withoutScan } from './importDesign.ts';
+import { pictureRaster } from './pictureRaster.ts';
 import type { Rasteriser } from './rasteriser.ts';
 
 /** Artwork as taken in, with what the photographer should know about it. */
@@ -105,67 +99,6 @@ async function importSvg(text: string, rasteriser: Rasteriser): Promise<Result<I
   });
 }
 
-/** A mark that was composed of layers comes in as such; null for any other. */
-function importDesign({ origin, parts, name }: MarkModel): Result<ImportedArtwork> | null {
-  if (origin.kind !== 'design') return null;
-  const clean = cleanParts(parts);
-  if (!clean.ok) return clean;
-  const layers = origin.design.layers.map((layer) =>
-    layer.kind === 'artwork'
-      ? { ...layer, origin: withoutScan(layer.origin) }
-      : withoutOwnFont(layer),
-  );
-  const missing = layers.find((layer) => layer.kind === 'artwork' && !clean.value[layer.part]);
-  if (missing) return failure(`the artwork of the layer "${missing.name}" is not in it`);
-  const design = { ...origin.design, layers };
-  const fontFolders = [SHIPPED_FONTS_FOLDER];
-  const context = drawContext(clean.value, fontFolders, new Date().getFullYear());
-  const boxes = naturalBoxes(design, context);
-  if (!boxes) return failure('nothing of it is visible');
-  return success({
-    artwork: { kind: 'design', design, parts: clean.value, fontFolders, ...boxes },
-    ...{ notes: [], origin: { ...origin, design }, name, box: null },
-  });
-}
-
-/** What layers draw is as strange as any file: SVG is made safe again, paths are read. */
-function cleanParts(parts: Parts): Result<Parts> {
-  const clean: Record<string, Part> = {};
-  for (const [key, part] of Object.entries(parts)) {
-    const contour = readPath(part.contour);
-    if (!contour.ok) return contour;
-    if (part.kind !== 'svg') {
-      clean[key] = part;
-      continue;
-    }
-    const svg = sanitiseSvg(part.svg);
-    if (!svg.ok) return svg;
-    clean[key] = { ...part, svg: isolated(svg.value.svg) };
-  }
-  return success(clean);
-}
-
-/** The page draws it among everything else: its styles must not reach out of it. */
-function isolated(svg: string): string {
-  return isScoped(svg) ? svg : scopedSvg(svg, scopeOf(svg));
-}
-
-/** A font that somebody added goes by a number, which is another font in another library. */
-function withoutOwnFont(layer: Layer): Layer {
-  if (layer.kind !== 'lettering') return layer;
-  const { font } = layer.lettering;
-  if (SHIPPED_FONTS.some(({ id }) => id === font.family)) return layer;
-  return { ...layer, lettering: { ...layer.lettering, font: { ...font, family: NOT_AT_HAND } } };
-}
-
-/** No font has this name: the kept outlines are drawn until another is chosen. */
-const NOT_AT_HAND = 'elsewhere';
-
-/** The number of a scan means nothing in another library. */
-function withoutScan<O extends MarkOrigin>(origin: O): O {
-  return origin.kind === 'paper' ? { ...origin, scanId: null } : origin;
-}
-
 /** Found on the whole artwork, then measured again on just the part that holds ink. */
 async function measureInk(svg: string, natural: Box, rasteriser: Rasteriser): Promise<Result<Box>> {
   const rough = await inkWithin(svg, natural, natural, SEARCH_PX, rasteriser);
@@ -249,42 +182,6 @@ async function pictureArtwork(
     artwork: { kind: 'png', png, natural: whole, ink: whole },
     ...{ notes, origin, box, name: null },
   });
-}
-
-async function pictureRaster(bytes: Uint8Array, rasteriser: Rasteriser): Promise<Result<Raster>> {
-  const heic = await heicRaster(bytes);
-  if (heic) return heic;
-  const decoded = await rasteriser.decode(bytes);
-  if (decoded.ok) return decoded;
-  if (/exceeds pixel limit/i.test(decoded.reason)) {
-    return failure(
-      `Expected artwork of at most ${MAX_ARTWORK_PIXELS / 1e6} megapixels, found a larger picture.`,
-    );
-  }
-  return failure(
-    'Expected artwork as PNG, SVG, WebP, TIFF, JPEG, HEIC or PDF, found a file that is none.',
-  );
-}
-
-/** Null for everything that is no HEIC, which the drawing process reads by itself. */
-async function heicRaster(bytes: Uint8Array): Promise<Result<Raster> | null> {
-  const metadata = await sharp(bytes, { limitInputPixels: MAX_ARTWORK_PIXELS })
-    .metadata()
-    .catch(() => null);
-  if (metadata?.format !== 'heif' || metadata.compression !== 'hevc') return null;
-  try {
-    const { decodeHeic } = await import('../photo/heic.ts');
-    const pipeline = await decodeHeic(bytes, metadata.icc ?? null);
-    const { data, info } = await pipeline()
-      .toColourspace('srgb')
-      .ensureAlpha()
-      .raw()
-      .toBuffer({ resolveWithObject: true });
-    const pixels = new Uint8ClampedArray(data.buffer, data.byteOffset, data.byteLength);
-    return success({ data: pixels, width: info.width, height: info.height, channels: 4 });
-  } catch (error) {
-    return failure(`Expected a HEIC picture, found one that is damaged (${messageOf(error)}).`);
-  }
 }
 
 function cropped(raster: Raster, box: Box): Promise<Buffer> {

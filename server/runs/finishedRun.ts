@@ -1,0 +1,27 @@
+import type { RunCounts } from '../db/runs.ts';
+import type { Tables } from '../db/tables.ts';
+import { foldersOf } from './runNames.ts';
+import { removeTemporaries } from './runTemporaries.ts';
+
+/** Ends a run of which every output has ended. @returns whether it is ended */
+export async function finishedRun(
+  runId: number,
+  { runs }: Tables,
+  isAtWork: () => boolean,
+): Promise<boolean> {
+  const run = runs.get(runId);
+  if (!run || !isThrough(runs.counts(runId)) || isAtWork()) return false;
+  // Processes that outlived an earlier server may have left something since it was cleared up.
+  for (const folder of foldersOf(run)) {
+    await removeTemporaries(run, folder, new Set()).catch(() => undefined);
+  }
+  // It may have been taken up again meanwhile.
+  if (!isThrough(runs.counts(runId))) return false;
+  const state = runs.get(runId)?.state;
+  if (state === 'running' || state === 'paused') runs.setState(runId, 'done');
+  return true;
+}
+
+function isThrough({ total, written, skipped, failed, cancelled }: RunCounts): boolean {
+  return written + skipped + failed + cancelled >= total;
+}
