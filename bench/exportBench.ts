@@ -72,7 +72,7 @@ export async function exportBench(): Promise<Row[]> {
         floor: each((path, to) => floor(path, to, job)),
         ours: each(async (path, to) => {
           const output = {
-            ...{ rule: RULE, adjustment: {}, mark: 0 },
+            marks: [{ rule: RULE, adjustment: {}, mark: 0 }],
             deliveryRule,
             temporaryPath: to,
           };

@@ -38,7 +38,8 @@ export async function passesBench(): Promise<Row[]> {
         batch.map((source, index) =>
           limit(async () => {
             const outputs = rules.map((deliveryRule, at) => ({
-              ...{ rule: RULE, adjustment: {}, mark: 0, deliveryRule },
+              marks: [{ rule: RULE, adjustment: {}, mark: 0 }],
+              deliveryRule,
               temporaryPath: join(folder, `${index} ${at}`),
             }));
             const job = { source, outputs, ...more };

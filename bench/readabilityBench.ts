@@ -49,7 +49,8 @@ async function measuring(): Promise<Row> {
         const inset = { unit: 'percent', x: 3 + (index % 9), y: 3 } as const;
         const rule = presetRuleSchema.parse({ inset });
         const subject = { frame, rule, adjustment: {}, year: 2026 };
-        return imaging.judge({ proxy: proxies[index % proxies.length], subject }, mark);
+        const proxy = proxies[index % proxies.length];
+        return imaging.judge({ proxy, marks: [{ subject, mark: 0 }] }, [mark]);
       });
       for (const result of await Promise.all(judged))
         if (!result.ok) throw new Error(result.reason);
@@ -74,6 +75,10 @@ function estimating(): Row[] {
     'two tones, two fallbacks and a halo': {
       fallbacks: ['bottom-left', 'top-left'],
       rescue: 'halo',
+    },
+    'as quiet as it reads, two tones, two fallbacks': {
+      fallbacks: ['bottom-left', 'top-left'],
+      opacity: { rule: 'quiet', least: 0.3, most: 0.9 },
     },
   };
   return Object.entries(rules).map(([name, part]) => {

@@ -63,9 +63,32 @@ export interface Named<T> {
 
 export const NAME_OF_DEFAULTS = 'default';
 
+/** A mark of the call, and the preset that it is laid by. */
+export interface MarkOption {
+  readonly mark: string;
+  readonly preset: string | null;
+}
+
+export interface MarkWithPreset {
+  readonly mark: GivenMark;
+  readonly preset: Named<PresetRule>;
+}
+
+/** In the order of the call, the lowest first. */
+export async function readMarks(
+  options: readonly MarkOption[],
+  imaging: Imaging,
+): Promise<MarkWithPreset[]> {
+  const read: MarkWithPreset[] = [];
+  for (const { mark, preset } of options) {
+    read.push({ preset: await readPreset(preset), mark: await readMark(mark, imaging) });
+  }
+  return read;
+}
+
 /** A preset file; without one the defaults. */
-export async function readPreset(path: string | undefined): Promise<Named<PresetRule>> {
-  if (path === undefined) return { name: NAME_OF_DEFAULTS, value: DEFAULT_RULE };
+async function readPreset(path: string | null): Promise<Named<PresetRule>> {
+  if (path === null) return { name: NAME_OF_DEFAULTS, value: DEFAULT_RULE };
   const file = await readJson(path, presetFileSchema);
   return { name: file.name, value: file };
 }

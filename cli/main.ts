@@ -3,10 +3,15 @@ import { FILE_KINDS } from '#core/contract/fileKinds';
 import type { ApplyOptions } from './commands/apply.ts';
 import type { CheckOptions } from './commands/check.ts';
 import type { LiftOptions } from './commands/lift.ts';
-import type { MarkOptions } from './commands/mark.ts';
+import type { MarkOptions as MarkFileOptions } from './commands/mark.ts';
 import type { RunOptions } from './commands/run.ts';
 import type { VerifyOptions } from './commands/verify.ts';
 import { CallError, EXIT } from './exit.ts';
+import { MarkOptions } from './markOptions.ts';
+
+const MARK_HELP =
+  'the mark: SVG, PNG, WebP, TIFF or JPEG; several, each with its preset, are laid over each other';
+const PRESET_HELP = 'a *.preset.json file for that mark; without it the defaults are used';
 
 /**
  * The command line: messages go to standard error, results to standard output. Each command is loaded
@@ -14,6 +19,7 @@ import { CallError, EXIT } from './exit.ts';
  */
 export async function main(words: readonly string[]): Promise<number> {
   let status: number = EXIT.done;
+  const marks = new MarkOptions();
   const program = new Command('light-crest')
     .description('Puts a mark on photos, by the same engine as the application.')
     .exitOverride()
@@ -24,28 +30,28 @@ export async function main(words: readonly string[]): Promise<number> {
     .command('apply')
     .description('exports marked photos')
     .argument('<photo-or-folder...>', 'photos, or folders of photos')
-    .requiredOption('--mark <file>', 'the mark: SVG, PNG, WebP, TIFF or JPEG')
-    .option('--preset <file>', 'a *.preset.json file; without it the defaults are used')
+    .requiredOption('--mark <file>', MARK_HELP, marks.mark)
+    .option('--preset <file>', PRESET_HELP, marks.preset)
     .option('--delivery <file>', 'a *.delivery.json file; may be given several times', collect, [])
     .requiredOption('--out <folder>', 'where the marked photos go')
     .option('--jobs <number>', 'photos in work at once')
     .option('--no-verify', 'does not open the outputs again')
     .option('--json', 'a JSON object a line for each output')
-    .action(async (photos: string[], options: ApplyOptions) => {
+    .action(async (photos: string[], options: Omit<ApplyOptions, 'marks'>) => {
       const { apply } = await import('./commands/apply.ts');
-      status = await apply(photos, options);
+      status = await apply(photos, { ...options, marks: marks.all() });
     });
 
   program
     .command('check')
     .description('says how well a mark reads on photos, writing nothing')
     .argument('<photo-or-folder...>', 'photos, or folders of photos')
-    .requiredOption('--mark <file>', 'the mark: SVG, PNG, WebP, TIFF or JPEG')
-    .option('--preset <file>', 'a *.preset.json file; without it the defaults are used')
+    .requiredOption('--mark <file>', MARK_HELP, marks.mark)
+    .option('--preset <file>', PRESET_HELP, marks.preset)
     .option('--json', 'a JSON object a line for each photo')
-    .action(async (photos: string[], options: CheckOptions) => {
+    .action(async (photos: string[], options: Omit<CheckOptions, 'marks'>) => {
       const { check } = await import('./commands/check.ts');
-      status = await check(photos, options);
+      status = await check(photos, { ...options, marks: marks.all() });
     });
 
   program
@@ -99,7 +105,7 @@ export async function main(words: readonly string[]): Promise<number> {
     .option('--tone <tone>', 'light, dark, original or #rrggbb')
     .option('--width <px>', 'of a PNG')
     .option('--force', 'replaces a file of that name')
-    .action(async (file: string, options: MarkOptions) => {
+    .action(async (file: string, options: MarkFileOptions) => {
       const { mark } = await import('./commands/mark.ts');
       status = await mark(file, options);
     });

@@ -1,9 +1,11 @@
 import { LRUCache } from 'lru-cache';
 import type { ReadingView, ReadingWish } from '#core/contract/readability';
 import type { ResizeRule } from '#core/contract/delivery';
-import { adjustedRule } from '#core/placement/adjustment';
+import { photoRule } from '#core/placement/adjustment';
+import type { Size } from '#core/placement/geometry';
 import { firstChoice } from '#core/readability/choice';
 import { resizeFrame } from '#core/delivery/resizeFrame';
+import type { MarkRow } from './db/markRows.ts';
 import type { Tables } from './db/tables.ts';
 import { proxyOf } from './runs/proxyOf.ts';
 import { yearOf } from './imaging/photo/probe.ts';
@@ -29,46 +31,46 @@ export class Readings {
 
   constructor(private readonly house: ReadingsHouse) {}
 
-  /** @returns null where the photo or the mark is not there any more */
+  /** @returns null where the photo or a mark is not there any more */
   async of(wish: ReadingWish, resize: ResizeRule | null): Promise<ReadingView | null> {
-    const { photoId, markId, rule, adjustment } = wish;
+    const { photoId } = wish;
     const { tables, marks, lifts, paths, imaging } = this.house;
-    const settled = await lifts.settled(markId);
-    if (!settled.ok) return unread(wish, settled.reason);
     const photo = tables.photos.get(photoId);
-    const mark = tables.marks.get(markId);
-    if (!photo || !mark) return null;
-    const key = JSON.stringify([
-      photoId,
-      photo.version,
-      markId,
-      mark.version,
-      resize,
-      rule,
-      adjustment,
-    ]);
+    if (!photo) return null;
+    const frame = resizeFrame(photo, resize);
+    const found: MarkRow[] = [];
+    for (const { markId } of wish.marks) {
+      const settled = await lifts.settled(markId);
+      if (!settled.ok) return unread(wish, frame, settled.reason);
+      const mark = tables.marks.get(markId);
+      if (!mark) return null;
+      found.push(mark);
+    }
+    const versions = found.map(({ version }) => version);
+    const key = JSON.stringify([photoId, photo.version, versions, resize, wish.marks]);
     const known = this.known.get(key);
     if (known) return known;
+    const { year } = yearOf(photo.capturedAt, photo.modifiedMs);
     const judged = await imaging.judge(
       {
         proxy: proxyOf(photo, paths),
-        subject: {
-          frame: resizeFrame(photo, resize),
-          ...{ rule, adjustment },
-          year: yearOf(photo.capturedAt, photo.modifiedMs).year,
-        },
+        marks: wish.marks.map(({ rule, adjustment }, mark) => {
+          return { subject: { frame, rule, adjustment, year }, mark };
+        }),
       },
-      marks.artworkFile(mark),
+      found.map((mark) => marks.artworkFile(mark)),
     );
-    if (!judged.ok) return unread(wish, judged.reason);
-    const { choice, readability } = judged.value;
-    const reading = { photoId, choice, readability, problem: null };
+    if (!judged.ok) return unread(wish, frame, judged.reason);
+    const readings = judged.value.map(({ choice, readability }) => ({ choice, readability }));
+    const reading = { photoId, marks: readings, problem: null };
     this.known.set(key, reading);
     return reading;
   }
 }
 
-function unread({ photoId, rule, adjustment }: ReadingWish, problem: string): ReadingView {
-  const choice = firstChoice(adjustedRule(rule, adjustment));
-  return { photoId, choice, readability: null, problem };
+function unread({ photoId, marks }: ReadingWish, frame: Size, problem: string): ReadingView {
+  const first = marks.map(({ rule, adjustment }) => {
+    return { choice: firstChoice(photoRule(rule, adjustment, frame)), readability: null };
+  });
+  return { photoId, marks: first, problem };
 }

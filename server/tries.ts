@@ -8,7 +8,7 @@ import { resizeFrame } from '#core/delivery/resizeFrame';
 import { TYPE_FACTS } from '#core/delivery/typeFacts';
 import type { Size } from '#core/placement/geometry';
 import type { Adjustment } from '#core/contract/adjustment';
-import { DEFAULT_RULE, type PresetRule } from '#core/contract/preset';
+import type { PresetRule } from '#core/contract/preset';
 import type { MarkRow } from './db/markRows.ts';
 import type { PhotoRow } from './db/photos.ts';
 import type { Tables } from './db/tables.ts';
@@ -56,11 +56,10 @@ export class Tries {
     const { rule: deliveryRule, name: deliveryName } = delivery;
     const placing = deliveryRule.mark ? this.placingFor(photo, delivery.presetId) : null;
     const path = paths.freshIncoming('try');
-    const wished = placing?.rule ?? null;
     const outputs = [
       {
-        ...{ rule: wished ?? DEFAULT_RULE, adjustment: placing?.adjustment ?? {}, mark: 0 },
-        deliveryRule: wished ? deliveryRule : { ...deliveryRule, mark: false },
+        marks: placing ? [{ rule: placing.rule, adjustment: placing.adjustment, mark: 0 }] : [],
+        deliveryRule: placing ? deliveryRule : { ...deliveryRule, mark: false },
         temporaryPath: path,
       },
     ];
@@ -89,10 +88,14 @@ export class Tries {
       delivery: deliveryName,
       ...made.value.frame,
     });
-    const { frame: size, placement, note, readBack, bytesBefore, bytesAfter } = made.value;
+    const { frame: size, marks: drawn, note, readBack, bytesBefore, bytesAfter } = made.value;
     return {
       ...{ key, name: `${base}.${TYPE_FACTS[deliveryRule.file.type].ending}`, frame: size },
-      ...{ markBox: placement?.copies[0]?.box ?? null, note, problem: readBack?.problem ?? null },
+      ...{
+        markBox: drawn[0]?.placement.copies[0]?.box ?? null,
+        note,
+        problem: readBack?.problem ?? null,
+      },
       ...{ bytesBefore, bytesAfter },
     };
   }

@@ -2,11 +2,9 @@ import { unlink } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
 import pLimit from 'p-limit';
 import { DEFAULT_DELIVERY, deliveryFileSchema, type DeliveryRule } from '#core/contract/delivery';
-import type { PresetRule } from '#core/contract/preset';
 import { TYPE_FACTS } from '#core/delivery/typeFacts';
 import { outputName } from '#core/delivery/namePattern';
 import { success, type Result } from '#core/result';
-import type { MarkSource } from '#server/imaging/compose';
 import { MAX_PHOTO_PIXELS, photosAtOnce } from '#server/imaging/limits';
 import { cameraFacts, probePhoto } from '#server/imaging/photo/probe';
 import { Imaging } from '#server/imaging/pool/imaging';
@@ -20,16 +18,16 @@ import {
   findPhotos,
   NAME_OF_DEFAULTS,
   readJson,
-  readMark,
-  readPreset,
+  readMarks,
+  type MarkOption,
+  type MarkWithPreset,
   type Named,
   type PhotoInput,
 } from '../inputs.ts';
 import { Progress } from '../progress.ts';
 
 export interface ApplyOptions {
-  readonly mark: string;
-  readonly preset?: string;
+  readonly marks: readonly MarkOption[];
   readonly delivery: readonly string[];
   readonly out: string;
   readonly json?: true;
@@ -46,8 +44,8 @@ interface Task {
 }
 
 interface Context {
-  readonly mark: MarkSource;
-  readonly preset: Named<PresetRule>;
+  /** The lowest first. */
+  readonly marks: readonly MarkWithPreset[];
   readonly deliveries: readonly Named<DeliveryRule>[];
   readonly folder: string;
   /** As given, for the paths that are printed. */
@@ -66,13 +64,11 @@ export async function apply(named: readonly string[], options: ApplyOptions): Pr
   try {
     const photos = await findPhotos(named);
     const deliveries = await readDeliveries(options.delivery);
-    const preset = await readPreset(options.preset);
-    const mark = await readMark(options.mark, imaging);
+    const marks = await readMarks(options.marks, imaging);
     const folder = await openOutFolder(options.out);
     const knowledge = new RunKnowledge();
     const given = [
-      options.mark,
-      options.preset ?? [],
+      options.marks.flatMap(({ mark, preset }) => [mark, preset ?? []].flat()),
       options.delivery,
       photos.map(({ path }) => path),
     ];
@@ -81,8 +77,7 @@ export async function apply(named: readonly string[], options: ApplyOptions): Pr
     const atOnce = options.jobs === undefined ? photosAtOnce() : jobsOf(options.jobs);
     const context = {
       ...{
-        mark,
-        preset,
+        marks,
         deliveries,
         folder,
         out: options.out,
@@ -152,12 +147,16 @@ interface Made {
 /** @returns one for each delivery */
 async function renderOne({ photo }: Task, context: Context): Promise<Result<Made>[]> {
   const outputs = context.deliveries.map(({ value: deliveryRule }) => ({
-    ...{ rule: context.preset.value, adjustment: {}, mark: 0, deliveryRule },
+    marks: context.marks.map(({ preset }, mark) => {
+      return { rule: preset.value, adjustment: {}, mark };
+    }),
+    deliveryRule,
     temporaryPath: join(context.folder, temporaryName(`${process.pid}-${nextTemporary()}`)),
   }));
   const { measures, readsBack } = context;
+  const artworks = context.marks.map(({ mark }) => mark);
   const job = { source: photo.path, measures, readsBack, outputs };
-  const rendered = await context.imaging.render(job, [context.mark], MAX_PHOTO_PIXELS);
+  const rendered = await context.imaging.render(job, artworks, MAX_PHOTO_PIXELS);
   const probed = await probePhoto(photo.path);
   const { capturedAt } = await cameraFacts(photo.path, probed.ok ? probed.value.metadata : {});
   const date = capturedAt?.slice(0, 'YYYY-MM-DD'.length) ?? '';
@@ -182,7 +181,7 @@ async function placeOne(
   const base = outputName(delivery.value.name_pattern, {
     name: basename(photo.path, extname(photo.path)),
     ...{ number, date, batch: photo.batch },
-    preset: context.preset.name,
+    preset: context.marks[0].preset.name,
     delivery: delivery.name,
     ...rendered.frame,
   });

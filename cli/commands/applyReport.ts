@@ -1,7 +1,7 @@
 import { cleanCrop } from '#core/placement/cleanCrop';
 import type { RenderedOutput } from '#server/imaging/pass/renderJob';
 import type { PhotoInput } from '../inputs.ts';
-import { readabilityJson } from './check.ts';
+import { marksJson } from './marksJson.ts';
 
 /** What an output came to; the fields of contract, section 6. */
 export interface Report {
@@ -40,8 +40,8 @@ export function printReport(
 }
 
 function jsonLine(source: string, delivery: string, { status, output, error, rendered }: Report) {
-  const readability = rendered?.readability ?? null;
-  const placement = rendered?.placement ?? null;
+  const marks = rendered?.marks ?? [];
+  const copies = marks.flatMap(({ placement }) => placement.copies);
   return {
     source,
     delivery,
@@ -49,17 +49,12 @@ function jsonLine(source: string, delivery: string, { status, output, error, ren
     status,
     error,
     frame: rendered?.frame ?? null,
-    copies: placement?.copies ?? null,
-    tone: placement?.tone ?? null,
-    anchor: placement?.anchor ?? null,
-    reduced: placement?.reduced ?? null,
-    rescued: placement && placement.rescue !== null,
-    readability: readability && readabilityJson(readability),
+    ...marksJson(marks),
     clean_crop:
-      rendered && placement
+      rendered && marks.length > 0
         ? cleanCrop(
             rendered.frame,
-            placement.copies.map((copy) => copy.box),
+            copies.map((copy) => copy.box),
           ).share
         : null,
     verified: rendered?.readBack ? rendered.readBack.problem === null : null,

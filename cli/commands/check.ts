@@ -1,17 +1,17 @@
 import pLimit from 'p-limit';
 import { ANCHOR_WORDS } from '#core/placement/suggestName';
-import type { Readability } from '#core/readability/measure';
 import type { Result } from '#core/result';
 import type { CheckedPhoto } from '#server/imaging/checkPhoto';
 import { photosAtOnce } from '#server/imaging/limits';
+import type { DrawnMark } from '#server/imaging/pass/renderJob';
 import { Imaging } from '#server/imaging/pool/imaging';
 import { EXIT } from '../exit.ts';
-import { findPhotos, readMark, readPreset, type PhotoInput } from '../inputs.ts';
+import { findPhotos, readMarks, type MarkOption, type PhotoInput } from '../inputs.ts';
+import { marksJson } from './marksJson.ts';
 import { Progress } from '../progress.ts';
 
 export interface CheckOptions {
-  readonly mark: string;
-  readonly preset?: string;
+  readonly marks: readonly MarkOption[];
   readonly json?: true;
 }
 
@@ -20,8 +20,9 @@ export async function check(given: readonly string[], options: CheckOptions): Pr
   const imaging = new Imaging();
   try {
     const photos = await findPhotos(given);
-    const preset = await readPreset(options.preset);
-    const mark = await readMark(options.mark, imaging);
+    const marks = await readMarks(options.marks, imaging);
+    const wanted = marks.map(({ preset }, mark) => ({ rule: preset.value, adjustment: {}, mark }));
+    const artworks = marks.map(({ mark }) => mark);
     const progress = new Progress(photos.length);
     const limit = pLimit(photosAtOnce());
     let failed = 0;
@@ -29,7 +30,7 @@ export async function check(given: readonly string[], options: CheckOptions): Pr
     let printed: Promise<void> = Promise.resolve();
     await Promise.all(
       photos.map((photo) => {
-        const checked = limit(() => imaging.check(photo.path, preset.value, {}, mark));
+        const checked = limit(() => imaging.check(photo.path, wanted, artworks));
         printed = printed.then(async () => {
           const result = await checked;
           if (!result.ok) failed++;
@@ -60,34 +61,33 @@ function jsonLine(source: string, result: Result<CheckedPhoto>) {
     status: result.ok ? 'checked' : 'failed',
     error: result.ok ? null : result.reason,
     frame: checked?.frame ?? null,
-    copies: checked?.placement.copies ?? null,
-    tone: checked?.placement.tone ?? null,
-    anchor: checked?.placement.anchor ?? null,
-    reduced: checked?.placement.reduced ?? null,
-    rescued: checked ? checked.placement.rescue !== null : null,
-    readability: checked?.readability ? readabilityJson(checked.readability) : null,
+    ...marksJson(checked?.marks ?? []),
     clean_crop: checked?.cleanCrop ?? null,
     ms: checked?.durationMs ?? null,
   };
 }
 
-/** The fields of the contract, section 6. */
-export function readabilityJson({ class: kind, share, contrast }: Readability) {
-  return { class: kind, share, contrast };
+function sentence({ marks, cleanCrop: crop }: CheckedPhoto): string {
+  const free = `${percent(crop)} of the frame can be cropped free of the mark`;
+  return [...marks.map(markSentence), free].join('; ');
 }
 
-function sentence({ placement, readability, cleanCrop: crop }: CheckedPhoto): string {
-  const percent = (share: number): string => `${Math.round(share * 100)} %`;
-  const free = `${percent(crop)} of the frame can be cropped free of the mark`;
-  if (!readability) return `nothing of the mark lies on it; ${free}`;
-  const { class: kind, share, contrast } = readability;
-  const { tone, anchor, rescue, reduced } = placement;
+function percent(share: number): string {
+  return `${Math.round(share * 100)} %`;
+}
+
+function markSentence({ placement, readability }: DrawnMark): string {
+  if (!readability) return 'nothing of the mark lies on it';
+  const { class: kind, share, contrast, weakest } = readability;
+  const { tone, anchor, opacity, rescue, reduced } = placement;
   const how = [
     tone,
     ANCHOR_WORDS[anchor],
+    `opacity ${percent(opacity)}`,
     rescue ? `${rescue.kind} at ${percent(rescue.strength)}` : null,
     reduced ? 'made smaller to fit' : null,
   ].filter(Boolean);
-  const reads = `${percent(share)} reads, ${contrast.toFixed(1)} L* apart`;
-  return `${kind} (${reads}); ${how.join(', ')}; ${free}`;
+  const part = weakest < share ? `, ${percent(weakest)} of its weakest part` : '';
+  const reads = `${percent(share)} reads${part}, ${contrast.toFixed(1)} L* apart`;
+  return `${kind} (${reads}); ${how.join(', ')}`;
 }

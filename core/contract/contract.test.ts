@@ -34,6 +34,10 @@ describe('defaults', () => {
       blend: 'normal',
       repeat: null,
       rescue: 'none',
+      upright: null,
+    });
+    expect(presetFileSchema.parse({ ...preset, opacity: { rule: 'quiet' } }).opacity).toEqual({
+      ...{ rule: 'quiet', least: 0.3, most: 0.9 },
     });
   });
 
@@ -73,7 +77,13 @@ describe('sentences', () => {
     [{ size: { value: 1001 } }, 'size.value: expected a number at most 1000, found 1001.'],
     [{ inset: { x: 101 } }, 'inset.x: expected a number at most 100, found 101.'],
     [{ opacity: 1.5 }, 'opacity: expected a number at most 1, found 1.5.'],
-    [{ opacity: 'half' }, 'opacity: expected a number, found "half".'],
+    [{ opacity: 'half' }, 'opacity: expected a number or an object, found "half".'],
+    [{ opacity: { rule: 'quite' } }, 'opacity.rule: expected "quiet", found "quite".'],
+    [
+      { opacity: { rule: 'quiet', least: 0.8, most: 0.5 } },
+      'opacity.least: expected a number at most 0.5, found 0.8.',
+    ],
+    [{ upright: { anchr: 'top' } }, 'upright: unknown key "anchr". Did you mean "anchor"?'],
     [{ rotation: 361 }, 'rotation: expected a number at most 360, found 361.'],
     [
       { tone: { tone: 'red' } },

@@ -101,7 +101,12 @@ function formatExpectation({
 }
 
 /** Of several kinds of object the one that was meant: by the key `rule`, else by the keys it has. */
-function meantBranch({ errors }: Extract<Issue, { code: 'invalid_union' }>): Issue[] | null {
+function meantBranch(union: Extract<Issue, { code: 'invalid_union' }>): Issue[] | null {
+  const isOtherKind = (issue: Issue): boolean =>
+    issue.code === 'invalid_type' && issue.expected !== 'int' && issue.path.length === 0;
+  const ofKind = union.errors.filter((branch) => !branch.some(isOtherKind));
+  if (ofKind.length === 1) return ofKind[0];
+  const errors = ofKind.length > 0 ? ofKind : union.errors;
   const isOther = (issue: Issue): boolean =>
     issue.path[0] === 'rule' && issue.code === 'invalid_value';
   const isUnknownKey = (issue: Issue): boolean =>

@@ -51,6 +51,8 @@ export const OFFSET_MAX_PERCENT = 100;
 export const ANGLE_MAX_DEG = 360;
 export const GAP_MAX_PERCENT = 1_000;
 export const NAME_MAX_LENGTH = 120;
+/** Marks that may lie over each other on a photo. */
+export const MARKS_MAX = 8;
 /** Tones that an automatic choice may be among. */
 export const AMONG_MAX = 12;
 
@@ -129,19 +131,59 @@ export const repeatSchema = z.strictObject({
   angle: angleSchema.default(-30),
 });
 
+/** Steps in which the opacity of a quiet mark is looked for. */
+export const OPACITY_STEP = 0.05;
+
+/** One opacity for all, or for each photo the lowest at which the mark is clear there. */
+export const opacitySchema = z.union([
+  z.number().min(0).max(1),
+  z
+    .strictObject({
+      rule: z.literal('quiet'),
+      least: z.number().min(OPACITY_STEP).max(1).default(0.3),
+      most: z.number().min(OPACITY_STEP).max(1).default(0.9),
+    })
+    .check((context) => {
+      const { least, most } = context.value;
+      if (least <= most) return;
+      context.issues.push({
+        code: 'too_big',
+        origin: 'number',
+        maximum: most,
+        inclusive: true,
+        input: least,
+        path: ['least'],
+      });
+    }),
+]);
+
+const anchorSchema = z.enum(ANCHORS);
+
 export const presetRuleSchema = z.strictObject({
   tone: toneRuleSchema.prefault({}),
   size: sizeSchema.prefault({}),
-  anchor: z.enum(ANCHORS).default('bottom-right'),
+  anchor: anchorSchema.default('bottom-right'),
   /** Anchors to try, in this order, where the mark is not clear at its own. */
-  fallbacks: z.array(z.enum(ANCHORS)).max(ANCHORS.length).default([]),
+  fallbacks: z.array(anchorSchema).max(ANCHORS.length).default([]),
   inset: insetSchema.prefault({}),
   offset: offsetSchema.prefault({}),
   rotation: angleSchema.default(0),
-  opacity: z.number().min(0).max(1).default(0.85),
+  opacity: opacitySchema.default(0.85),
   blend: z.enum(BLENDS).default('normal'),
   repeat: repeatSchema.nullable().default(null),
   rescue: z.enum(RESCUES).default('none'),
+  /** Laid over the rule where the output frame is taller than wide. */
+  upright: z
+    .strictObject({
+      size: sizeSchema,
+      anchor: anchorSchema,
+      inset: insetSchema,
+      offset: offsetSchema,
+      rotation: angleSchema,
+    })
+    .partial()
+    .nullable()
+    .default(null),
 });
 
 /** What a preset file says it is. */
@@ -162,6 +204,8 @@ export type ToneRule = z.infer<typeof toneRuleSchema>;
 export type RescueKind = Exclude<(typeof RESCUES)[number], 'none'>;
 export type SizeRule = z.infer<typeof sizeSchema>;
 export type InsetRule = z.infer<typeof insetSchema>;
+export type QuietOpacity = Exclude<PresetRule['opacity'], number>;
+export type UprightRule = NonNullable<PresetRule['upright']>;
 export type RepeatRule = z.infer<typeof repeatSchema>;
 export type PresetRule = z.infer<typeof presetRuleSchema>;
 export type PresetFile = z.infer<typeof presetFileSchema>;

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { adjustmentSchema } from './adjustment.ts';
 import { resizeSchema } from './delivery.ts';
-import { ANCHORS, presetRuleSchema, RESCUES, toneSchema } from './preset.ts';
+import { ANCHORS, MARKS_MAX, presetRuleSchema, RESCUES, toneSchema } from './preset.ts';
 import type { Rgb } from '../colour/hex.ts';
 import type { Choice } from '../readability/choice.ts';
 import type { Readability } from '../readability/measure.ts';
@@ -10,20 +10,25 @@ import type { Readability } from '../readability/measure.ts';
 
 const id = z.number().int().positive();
 
-/** How a photo is to be marked, worked out by the page: its own preset and adjustment. */
-const markedPhoto = {
-  photoId: id,
+/** How a mark is to lie on a photo, worked out by the page: by a preset, with the photo's adjustment. */
+const markWish = z.strictObject({
   markId: id,
   rule: presetRuleSchema,
   adjustment: adjustmentSchema.default({}),
-};
+});
+
+/** The lowest first. */
+const markWishes = z.array(markWish).min(1).max(MARKS_MAX);
 
 /** Photos are measured in portions, so that the ones in sight come first. */
 export const READINGS_AT_ONCE = 48;
 
 export const readingsBody = z.strictObject({
   resize: resizeSchema.nullable(),
-  photos: z.array(z.strictObject(markedPhoto)).min(1).max(READINGS_AT_ONCE),
+  photos: z
+    .array(z.strictObject({ photoId: id, marks: markWishes }))
+    .min(1)
+    .max(READINGS_AT_ONCE),
 });
 
 export const lightMapsBody = z.strictObject({ ids: z.array(id).min(1).max(1_000) });
@@ -41,6 +46,7 @@ const rescueKind = z.enum(RESCUES).exclude(['none']);
 export const choiceSchema = z.strictObject({
   anchor: z.enum(ANCHORS),
   tone: toneSchema,
+  opacity: z.number().min(0).max(1),
   rescue: z
     .strictObject({
       kind: rescueKind,
@@ -57,11 +63,8 @@ const regionLength = z.number().int().min(1).max(REGION_MAX_PX);
 /** Part of an output, in its own pixels, as the engine makes it. */
 export const regionBody = z.strictObject({
   resize: resizeSchema.nullable(),
-  /** Null: the photo before it is marked. */
-  marked: z
-    .strictObject({ ...markedPhoto, choice: choiceSchema })
-    .omit({ photoId: true })
-    .nullable(),
+  /** The lowest first; none: the photo before it is marked. */
+  marks: z.array(z.strictObject({ ...markWish.shape, choice: choiceSchema })).max(MARKS_MAX),
   x: z.number().int().min(0),
   y: z.number().int().min(0),
   width: regionLength,
@@ -82,24 +85,29 @@ export const rescueQuery = z.strictObject({
 
 export type ReadingsWish = z.infer<typeof readingsBody>;
 export type ReadingWish = ReadingsWish['photos'][number];
+export type MarkWish = z.infer<typeof markWish>;
 export type RegionWish = z.infer<typeof regionBody>;
 export type AdjustmentsWish = z.infer<typeof adjustmentsBody>;
 
-/** How the mark reads on a photo, and what was chosen for it. */
+/** How the marks read on a photo, and what was chosen for them. */
 export interface ReadingView {
   readonly photoId: number;
+  /** In the order of the wish. */
+  readonly marks: readonly MarkReading[];
+  /** Why it could not be measured. */
+  readonly problem: string | null;
+}
+
+export interface MarkReading {
   readonly choice: Choice;
   /** Null where nothing of the mark lies on the photo. */
   readonly readability: Readability | null;
-  /** Why it could not be measured. */
-  readonly problem: string | null;
 }
 
 /** Where a mark has ink, for estimates in the page. */
 export interface InkView {
   /** As in `InkPoints`. */
   readonly values: readonly number[];
-  readonly edge: number;
   /** Mean colour of its ink in its own colours. */
   readonly colour: Rgb;
 }

@@ -1,30 +1,44 @@
 import { describe, expect, it } from 'vitest';
 import { adjustmentSchema } from '../contract/adjustment.ts';
 import { presetRuleSchema } from '../contract/preset.ts';
-import { adjustedParts, adjustedRule, tidyAdjustment, withoutPart } from './adjustment.ts';
+import { adjustedParts, photoRule, tidyAdjustment, withoutPart } from './adjustment.ts';
 import { placeMark } from './placeMark.ts';
 
 const FRAME = { width: 3_000, height: 2_000 };
 const rule = presetRuleSchema.parse({ fallbacks: ['top-left'], rescue: 'halo' });
 
-describe('adjustedRule', () => {
+describe('photoRule', () => {
   it('keeps what was adjusted and follows the preset in the rest', () => {
     const adjustment = adjustmentSchema.parse({ opacity: 0.4, tone: { tone: 'dark' } });
-    const before = adjustedRule(rule, adjustment);
+    const before = photoRule(rule, adjustment, FRAME);
     expect(before).toEqual({ ...rule, opacity: 0.4, tone: { rule: 'fixed', tone: 'dark' } });
     const changed = { ...rule, opacity: 1, rotation: 12 };
-    expect(adjustedRule(changed, adjustment)).toMatchObject({ opacity: 0.4, rotation: 12 });
+    expect(photoRule(changed, adjustment, FRAME)).toMatchObject({ opacity: 0.4, rotation: 12 });
   });
 
   it('tries no fallback for a place chosen by hand', () => {
-    expect(adjustedRule(rule, { opacity: 1 }).fallbacks).toEqual(['top-left']);
-    expect(adjustedRule(rule, { anchor: 'left' }).fallbacks).toEqual([]);
-    expect(adjustedRule(rule, { offset: { x: 1, y: 0 } }).fallbacks).toEqual([]);
+    expect(photoRule(rule, { opacity: 1 }, FRAME).fallbacks).toEqual(['top-left']);
+    expect(photoRule(rule, { anchor: 'left' }, FRAME).fallbacks).toEqual([]);
+    expect(photoRule(rule, { offset: { x: 1, y: 0 } }, FRAME).fallbacks).toEqual([]);
+  });
+
+  it('lays what is said for upright photos over the rule, and what a hand chose over both', () => {
+    const upright = { anchor: 'bottom', size: { basis: 'width', value: 40 } } as const;
+    const two = presetRuleSchema.parse({ fallbacks: ['top-left'], upright });
+    const tall = { width: 2_000, height: 3_000 };
+    expect(photoRule(two, {}, FRAME)).toMatchObject({ anchor: 'bottom-right' });
+    expect(photoRule(two, {}, { width: 2_000, height: 2_000 }).anchor).toBe('bottom-right');
+    expect(photoRule(two, {}, tall)).toMatchObject({ ...upright, fallbacks: ['top-left'] });
+    expect(photoRule(two, {}, tall)).toBe(photoRule(two, {}, tall));
+    expect(photoRule(two, { anchor: 'left' }, tall)).toMatchObject({
+      ...{ anchor: 'left', size: upright.size, fallbacks: [] },
+    });
+    expect(() => presetRuleSchema.parse({ upright: { opacity: 0.5 } })).toThrow(/opacity/);
   });
 
   it('can take away what the preset has', () => {
     const repeated = presetRuleSchema.parse({ repeat: {} });
-    expect(adjustedRule(repeated, { repeat: null, rescue: 'none' }).repeat).toBeNull();
+    expect(photoRule(repeated, { repeat: null, rescue: 'none' }, FRAME).repeat).toBeNull();
   });
 });
 
@@ -60,9 +74,19 @@ describe('placeMark with an adjustment', () => {
 
   it('takes anchor, tone and rescue from the choice', () => {
     const rescue = { kind: 'halo', strength: 0.5, colour: '#000000' } as const;
-    const placed = placeMark(FRAME, 3, rule, {}, { anchor: 'top-left', tone: 'dark', rescue });
+    const placed = placeMark(
+      FRAME,
+      3,
+      rule,
+      {},
+      {
+        ...{ anchor: 'top-left', tone: 'dark', rescue, opacity: 0.5 },
+      },
+    );
     if (!placed.ok) throw new Error(placed.reason);
     expect(placed.value).toMatchObject({ anchor: 'top-left', tone: 'dark', rescue });
+    // A rule of one opacity has that.
+    expect(placed.value.opacity).toBe(rule.opacity);
     expect(placed.value.copies[0].box.x).toBeCloseTo(60, 6);
     expect(placed.value.copies[0].box.y).toBeCloseTo(60, 6);
   });

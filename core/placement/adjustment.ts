@@ -1,5 +1,7 @@
 import type { Adjustment } from '../contract/adjustment.ts';
 import type { PresetRule } from '../contract/preset.ts';
+import type { Size } from './geometry.ts';
+import { ruleFor } from './uprightRule.ts';
 
 /** Fields of a rule, as a photo can have them of its own. */
 const RULE_FIELDS = [
@@ -33,12 +35,13 @@ export const ADJUSTED_PARTS = {
 export type AdjustedPart = keyof typeof ADJUSTED_PARTS;
 
 /**
- * The rule of a photo: its preset's, with what was changed for it by hand. A place that was chosen
+ * The rule of a photo: its preset's for its frame, with what was changed for it by hand. A place that was chosen
  * by hand is final, so the preset's fallback anchors are not tried for it.
  */
-export function adjustedRule(preset: PresetRule, adjustment: Adjustment): PresetRule {
-  if (Object.keys(adjustment).length === 0) return preset;
-  const rule = { ...preset };
+export function photoRule(preset: PresetRule, adjustment: Adjustment, frame: Size): PresetRule {
+  const own = ruleFor(preset, frame);
+  if (Object.keys(adjustment).length === 0) return own;
+  const rule = { ...own };
   for (const field of RULE_FIELDS) {
     if (adjustment[field] !== undefined) Object.assign(rule, { [field]: adjustment[field] });
   }

@@ -2,7 +2,7 @@ import type { Adjustment, Stamp } from '../contract/adjustment.ts';
 import type { Blend, PresetRule, ToneChoice } from '../contract/preset.ts';
 import { firstChoice, type Choice, type Rescue } from '../readability/choice.ts';
 import { failure, success, type Result } from '../result.ts';
-import { adjustedRule } from './adjustment.ts';
+import { photoRule } from './adjustment.ts';
 import { ANCHOR_HOLDS, heldAt } from './anchor.ts';
 import {
   boxAround,
@@ -74,7 +74,7 @@ export function placeMark(
   if (!(aspect > 0 && Number.isFinite(aspect))) {
     return failure(`Expected a mark with an aspect above 0, found ${aspect}.`);
   }
-  const adjusted = adjustedRule(preset, adjustment);
+  const adjusted = photoRule(preset, adjustment, frame);
   const choice = chosen ?? firstChoice(adjusted);
   const { anchor } = choice;
   const rule = anchor === adjusted.anchor ? adjusted : { ...adjusted, anchor };
@@ -100,7 +100,8 @@ export function placeMark(
     copies: [...copies, ...stamps],
     anchor: rule.anchor,
     reduced: factor < 1,
-    opacity: rule.opacity,
+    // What was chosen comes after what was asked: a hand may have moved on.
+    opacity: typeof rule.opacity === 'number' ? rule.opacity : choice.opacity,
     blend: rule.blend,
     tone: choice.tone,
     rescue: choice.rescue,

@@ -20,10 +20,10 @@ function quarters(...lightness: readonly number[]): LightMap {
   return { cells, width, height };
 }
 
-function answer(map: LightMap, part: object, adjustment = {}): Float32Array {
+function answer(map: LightMap, part: object, adjustment = {}, frame = FRAME): Float32Array {
   const out = new Float32Array(ESTIMATE_NUMBERS * 2).fill(-9);
   const rule = presetRuleSchema.parse(part);
-  const question = { map, frame: FRAME, aspect: 3, points, inkColour: [20, 20, 20], rule } as const;
+  const question = { map, frame, aspect: 3, points, inkColour: [20, 20, 20], rule } as const;
   new BatchEstimator().estimate({ ...question, adjustment }, out, ESTIMATE_NUMBERS);
   // Nothing beyond the photo's own numbers is touched.
   expect([...out.subarray(0, ESTIMATE_NUMBERS)]).toEqual(Array(ESTIMATE_NUMBERS).fill(-9));
@@ -35,7 +35,7 @@ describe('BatchEstimator', () => {
     expect(answer(quarters(50, 50, 50, 95), {})[ESTIMATE.tone]).toBe(1);
     const dark = answer(quarters(50, 50, 50, 8), {});
     expect(dark[ESTIMATE.tone]).toBe(0);
-    expect(dark[ESTIMATE.share]).toBe(1);
+    expect(dark[ESTIMATE.share]).toBeCloseTo(1, 5);
     expect(dark[ESTIMATE.lightness]).toBeCloseTo(8, 0);
     expect(dark[ESTIMATE.contrast]).toBeGreaterThan(50);
   });
@@ -44,7 +44,7 @@ describe('BatchEstimator', () => {
     const light = { tone: { tone: 'light' }, fallbacks: ['bottom', 'top-left'] };
     const found = answer(quarters(10, 96, 96, 96), light);
     expect(ANCHORS[found[ESTIMATE.anchor]]).toBe('top-left');
-    expect(found[ESTIMATE.share]).toBe(1);
+    expect(found[ESTIMATE.share]).toBeCloseTo(1, 5);
     const bare = answer(quarters(10, 96, 96, 96), { ...light, anchor: 'top-left', fallbacks: [] });
     expect(found[ESTIMATE.cleanCrop]).toBeCloseTo(bare[ESTIMATE.cleanCrop], 6);
   });
@@ -86,5 +86,25 @@ describe('BatchEstimator', () => {
   it('has no share where nothing lies on the photo', () => {
     const beside = { tone: { tone: 'light' }, offset: { x: 100, y: 0 } };
     expect(answer(quarters(10, 10, 10, 10), beside)[ESTIMATE.share]).toBe(-1);
+  });
+
+  it('makes a quiet mark stronger the brighter the ground is, up to the most', () => {
+    const quiet = {
+      ...{ tone: { tone: 'light' }, opacity: { rule: 'quiet', least: 0.05, most: 0.9 } },
+    };
+    const found = [5, 60, 80, 97].map((grey) => answer(quarters(grey, grey, grey, grey), quiet));
+    const [dark, middle, bright, white] = found.map((numbers) => numbers[ESTIMATE.opacity]);
+    expect(dark).toBeLessThan(middle);
+    expect(middle).toBeLessThan(bright);
+    expect(white).toBeCloseTo(0.9, 6);
+    expect(found[1][ESTIMATE.share]).toBeGreaterThanOrEqual(0.9);
+  });
+
+  it('takes an upright rule for upright photos alone', () => {
+    const map = quarters(10, 96, 96, 96);
+    const rule = { tone: { tone: 'light' }, upright: { anchor: 'top-left' } };
+    expect(ANCHORS[answer(map, rule)[ESTIMATE.anchor]]).toBe('bottom-right');
+    const upright = answer(map, rule, {}, { width: 800, height: 1_200 });
+    expect(ANCHORS[upright[ESTIMATE.anchor]]).toBe('top-left');
   });
 });

@@ -3,7 +3,7 @@ import { rgbOf } from '../colour/hex.ts';
 import type { Adjustment } from '../contract/adjustment.ts';
 import { ANCHORS, type PresetRule, type ToneChoice } from '../contract/preset.ts';
 import { toneColour } from '../mark/tone.ts';
-import { adjustedRule } from '../placement/adjustment.ts';
+import { photoRule } from '../placement/adjustment.ts';
 import { cleanCrop } from '../placement/cleanCrop.ts';
 import type { Size } from '../placement/geometry.ts';
 import { placeMark, type Placement } from '../placement/placeMark.ts';
@@ -46,24 +46,28 @@ export const ESTIMATE = Object.freeze({
   bustle: 6,
   /** Share of the frame that can be cropped free of the mark. */
   cleanCrop: 7,
+  /** Share that reads of the part of the mark that reads worst. */
+  weakest: 8,
+  opacity: 9,
 });
-export const ESTIMATE_NUMBERS = 8;
+export const ESTIMATE_NUMBERS = 10;
 
 interface RuleTones {
   readonly rule: PresetRule;
   readonly ink: Rgb;
   readonly tones: readonly ToneChoice[];
-  readonly blended: readonly BlendedLightness[];
+  /** By opacity, the look of each tone. */
+  readonly blended: Map<number, readonly BlendedLightness[]>;
 }
 
-/** Blended tables kept: a drag of opacity makes new ones with every step. */
-const TABLES_KEPT = 60;
+/** Blended tables kept: a drag of opacity makes new ones with every step, a quiet mark has some for each. */
+const TABLES_KEPT = 200;
 
 /** Goes through a batch: everything that is the same for its photos is worked out once. */
 export class BatchEstimator {
   private readonly tables = new Map<string, BlendedLightness>();
   private readonly grounds = new Map<string, ReturnType<typeof rescuedGround>>();
-  private readonly looks = new Map<number, GroundLook>();
+  private readonly ground = new GroundLook();
   /** Most photos of a batch have one rule. */
   private lastTones: RuleTones | null = null;
 
@@ -79,7 +83,7 @@ export class BatchEstimator {
   /** Writes the answer for a photo into `out` from `at` on. */
   estimate(question: EstimateQuestion, out: Float32Array, at: number): void {
     this.question = question;
-    this.rule = adjustedRule(question.rule, question.adjustment);
+    this.rule = photoRule(question.rule, question.adjustment, question.frame);
     this.tones = this.tonesOf(this.rule, question.inkColour);
     this.placement = null;
     this.bareGrounds.fill(0);
@@ -93,6 +97,8 @@ export class BatchEstimator {
     out[at + ESTIMATE.lightness] = this.bareGrounds[anchor * 2];
     out[at + ESTIMATE.bustle] = this.bareGrounds[anchor * 2 + 1];
     out[at + ESTIMATE.cleanCrop] = this.cropShare(choice);
+    out[at + ESTIMATE.weakest] = reading?.weakest ?? 0;
+    out[at + ESTIMATE.opacity] = choice.opacity;
   }
 
   /** Runs the policy of `choosing` with answers that are there at once. */
@@ -105,26 +111,25 @@ export class BatchEstimator {
   }
 
   private answer(choice: Choice): Reading | null {
-    const { tones, blended } = this.tones;
-    const looked = this.lookFor(tones.length);
+    const { ground } = this;
     const strength = choice.rescue?.strength ?? 0;
-    // All tones are looked at together, so a second tone at the same place costs nothing.
+    // Tones and opacities at the same place are read on the same ground.
     if (choice.anchor !== this.placement?.anchor || strength !== this.seenStrength) {
       const { frame, aspect, adjustment, map, points } = this.question;
       this.placement = placedAt(frame, aspect, this.question.rule, adjustment, choice);
       if (!this.placement) return null;
-      const ground = choice.rescue ? this.groundFor(choice.rescue) : undefined;
-      looked.look(map, frame, this.placement.copies, points, blended, ground);
+      const seen = choice.rescue ? this.groundFor(choice.rescue) : undefined;
+      ground.look(map, frame, this.placement.copies, points, seen);
       this.seenStrength = strength;
       if (strength === 0) {
         const anchor = ANCHORS.indexOf(choice.anchor);
-        this.bareGrounds[anchor * 2] = looked.lightness;
-        this.bareGrounds[anchor * 2 + 1] = looked.bustle;
+        this.bareGrounds[anchor * 2] = ground.lightness;
+        this.bareGrounds[anchor * 2 + 1] = ground.bustle;
       }
     }
-    const tone = tones.indexOf(choice.tone);
-    const share = looked.shares[tone];
-    return share < 0 ? null : { class: classOf(share), share, contrast: looked.contrasts[tone] };
+    ground.read(this.blendedFor(choice));
+    const { share, contrast, weakest } = ground;
+    return share < 0 ? null : { class: classOf(share, weakest), share, contrast, weakest };
   }
 
   /** What was placed last is the choice, unless an earlier anchor was better. */
@@ -143,19 +148,26 @@ export class BatchEstimator {
 
   private tonesOf(rule: PresetRule, ink: Rgb): RuleTones {
     if (this.lastTones?.rule === rule && this.lastTones.ink === ink) return this.lastTones;
-    const tones = allowedTones(rule);
-    const blended = tones.map((tone) => this.tableFor(tone, rule, ink));
-    this.lastTones = { rule, ink, tones, blended };
+    this.lastTones = { rule, ink, tones: allowedTones(rule), blended: new Map() };
     return this.lastTones;
   }
 
-  private lookFor(tones: number): GroundLook {
-    const known = this.looks.get(tones) ?? new GroundLook(tones);
-    this.looks.set(tones, known);
-    return known;
+  private blendedFor({ tone, opacity }: Choice): BlendedLightness {
+    const { tones, blended, ink, rule } = this.tones;
+    let tables = blended.get(opacity);
+    if (!tables) {
+      tables = tones.map((each) => this.tableFor(each, opacity, rule.blend, ink));
+      blended.set(opacity, tables);
+    }
+    return tables[tones.indexOf(tone)];
   }
 
-  private tableFor(tone: ToneChoice, { opacity, blend }: PresetRule, ink: Rgb): BlendedLightness {
+  private tableFor(
+    tone: ToneChoice,
+    opacity: number,
+    blend: PresetRule['blend'],
+    ink: Rgb,
+  ): BlendedLightness {
     const colour = toneColour(tone) ?? ink;
     const key = `${colour.join()}|${opacity}|${blend}`;
     const known = this.tables.get(key);

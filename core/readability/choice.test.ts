@@ -1,10 +1,18 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { presetRuleSchema, type PresetRule } from '../contract/preset.ts';
-import { choosing, firstChoice, needsChoosing, type Choice, type Chosen } from './choice.ts';
+import {
+  choosing,
+  firstChoice,
+  needsChoosing,
+  quietSteps,
+  type Choice,
+  type Chosen,
+} from './choice.ts';
 import { classOf } from './measure.ts';
 
 /** How well a mark reads, by anchor, tone and strength of the rescue. */
-type Ground = (choice: Choice) => { share: number; contrast?: number } | null;
+type Ground = (choice: Choice) => { share: number; contrast?: number; weakest?: number } | null;
 
 function chosen(
   rule: PresetRule,
@@ -17,8 +25,8 @@ function chosen(
   while (!step.done) {
     asked.push(step.value);
     const found = ground(step.value);
-    const { share = 0, contrast = 20 } = found ?? {};
-    step = policy.next(found ? { class: classOf(share), share, contrast } : null);
+    const { share = 0, contrast = 20, weakest = share } = found ?? {};
+    step = policy.next(found ? { class: classOf(share, weakest), share, contrast, weakest } : null);
   }
   return { ...step.value, asked };
 }
@@ -111,5 +119,79 @@ describe('rescue', () => {
     const some: Ground = ({ rescue }) => ({ share: rescue ? 0.7 : 0.2 });
     expect(chosen(halo, some).choice.rescue?.strength).toBe(1);
     expect(chosen(halo, () => ({ share: 0.2 })).choice.rescue).toBeNull();
+  });
+});
+
+describe('a part of the mark that is lost', () => {
+  it('sends it to a place where all of it reads', () => {
+    const words = rule({ tone: { tone: 'light' }, fallbacks: ['top'] });
+    const found = chosen(words, ({ anchor }) => ({
+      ...{ share: 0.97, weakest: anchor === 'top' ? 0.85 : 0.4 },
+    }));
+    expect(found.choice.anchor).toBe('top');
+  });
+
+  it('makes a tone in which all of it reads better than one with more ink that does', () => {
+    const found = chosen(rule({}), ({ tone }) =>
+      tone === 'light' ? { share: 0.98, weakest: 0.5 } : { share: 0.93, weakest: 0.9 },
+    );
+    expect(found.choice.tone).toBe('dark');
+  });
+});
+
+describe('a quiet mark', () => {
+  const quiet = (part: object = {}): PresetRule =>
+    rule({ tone: { tone: 'light' }, opacity: { rule: 'quiet', ...part } });
+
+  it('has the steps from the least, and the most itself', () => {
+    expect(quietSteps({ rule: 'quiet', least: 0.3, most: 0.5 })).toEqual([
+      0.3, 0.35, 0.4, 0.45, 0.5,
+    ]);
+    expect(quietSteps({ rule: 'quiet', least: 0.3, most: 0.42 })).toEqual([0.3, 0.35, 0.4, 0.42]);
+    expect(quietSteps({ rule: 'quiet', least: 0.6, most: 0.6 })).toEqual([0.6]);
+  });
+
+  it('is as low as a search through all steps finds, wherever it becomes clear', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 20 }),
+        fc.integer({ min: 0, max: 19 }),
+        fc.double({ min: 0, max: 1.1, noNaN: true }),
+        (low, more, clearFrom) => {
+          const least = low / 20;
+          const most = Math.min(1, (low + more) / 20);
+          const reads = ({ opacity }: Choice) => ({ share: opacity >= clearFrom ? 0.95 : 0.7 });
+          const found = chosen(quiet({ least, most }), reads);
+          const all = quietSteps({ rule: 'quiet', least, most });
+          expect(found.choice.opacity).toBe(all.find((step) => step >= clearFrom) ?? most);
+          expect(found.asked.length).toBeLessThanOrEqual(6);
+        },
+      ),
+    );
+  });
+
+  it('chooses tone and place at the most, and is rescued only there', () => {
+    const both = rule({
+      ...{ opacity: { rule: 'quiet', least: 0.2, most: 0.8 }, rescue: 'halo' },
+      fallbacks: ['top'],
+    });
+    const lost = chosen(both, ({ rescue }) => ({ share: rescue ? 0.92 : 0.3 }));
+    expect(lost.choice).toMatchObject({ opacity: 0.8, rescue: { kind: 'halo' } });
+    const clear = chosen(both, ({ anchor, opacity }) => ({
+      share: anchor === 'top' && opacity > 0.31 ? 0.95 : 0.5,
+    }));
+    expect(clear.choice).toMatchObject({ anchor: 'top', opacity: 0.35, rescue: null });
+    const places = clear.asked.filter(({ opacity }) => opacity < 0.8);
+    expect(places.every(({ anchor }) => anchor === 'top')).toBe(true);
+  });
+
+  it('needs a look at the photo, and is at its most before that', () => {
+    expect(needsChoosing(quiet())).toBe(true);
+    expect(firstChoice(quiet()).opacity).toBe(0.9);
+  });
+
+  it('cannot be louder at the least than at the most', () => {
+    expect(() => quiet({ least: 0.7, most: 0.5 })).toThrow(/least/);
+    expect(() => quiet({ least: 0.01 })).toThrow();
   });
 });

@@ -1,4 +1,11 @@
-import type { Anchor, PresetRule, RescueKind, ToneChoice } from '../contract/preset.ts';
+import {
+  OPACITY_STEP,
+  type Anchor,
+  type PresetRule,
+  type QuietOpacity,
+  type RescueKind,
+  type ToneChoice,
+} from '../contract/preset.ts';
 import { readsBetter, type Readability } from './measure.ts';
 
 /** What is chosen for one photo by how well the mark reads there. */
@@ -6,6 +13,8 @@ export interface Choice {
   readonly anchor: Anchor;
   readonly tone: ToneChoice;
   readonly rescue: Rescue | null;
+  /** 0 to 1. */
+  readonly opacity: number;
 }
 
 /** Help under a mark that reads nowhere. */
@@ -24,7 +33,23 @@ export interface Chosen {
 }
 
 /** As much of a reading as choices need: a measured one, or an estimated share. */
-export type Reading = Pick<Readability, 'class' | 'share' | 'contrast'>;
+export type Reading = Pick<Readability, 'class' | 'share' | 'contrast' | 'weakest'>;
+
+/** The opacity at which a rule's other choices are made: the highest it allows. */
+export function mostOpacity({ opacity }: Pick<PresetRule, 'opacity'>): number {
+  return typeof opacity === 'number' ? opacity : opacity.most;
+}
+
+/** The opacities that a quiet mark may have, rising: from the least in steps, and the most itself. */
+export function quietSteps({ least, most }: QuietOpacity): number[] {
+  const count = Math.ceil((most - least) / OPACITY_STEP - STEP_TOLERANCE);
+  const steps = Array.from({ length: count }, (_, step) => least + step * OPACITY_STEP);
+  // Sums of twentieths are noisy in their last digits.
+  return [...steps, most].map((opacity) => Number(opacity.toFixed(OPACITY_DIGITS)));
+}
+
+const STEP_TOLERANCE = 1e-9;
+const OPACITY_DIGITS = 6;
 
 /** Strengths of a rescue that are tried: twentieths, finer is not seen. */
 const RESCUE_STEPS = 20;
@@ -37,7 +62,6 @@ export function allowedTones(rule: PresetRule): readonly ToneChoice[] {
   return rule.tone.rule === 'auto' ? rule.tone.among : [rule.tone.tone];
 }
 
-/** The anchors a rule allows, its own first, each once. */
 /** Mean L* of a photo beside which a dark mark is the plain choice. */
 const BRIGHT_LIGHTNESS = 55;
 
@@ -48,6 +72,7 @@ export function plainTone(rule: PresetRule, lightness: number): ToneChoice {
   return tones.includes(plain) ? plain : tones[0];
 }
 
+/** The anchors a rule allows, its own first, each once. */
 export function allowedAnchors(rule: PresetRule): readonly Anchor[] {
   return rule.fallbacks.length === 0
     ? [rule.anchor]
@@ -56,20 +81,27 @@ export function allowedAnchors(rule: PresetRule): readonly Anchor[] {
 
 /** The choice that needs no look at the photo: what the rule names first. */
 export function firstChoice(rule: PresetRule): Choice {
-  return { anchor: rule.anchor, tone: allowedTones(rule)[0], rescue: null };
+  const opacity = mostOpacity(rule);
+  return { anchor: rule.anchor, tone: allowedTones(rule)[0], rescue: null, opacity };
 }
 
 /** Whether the placement depends on what the photo looks like. */
 export function needsChoosing(rule: PresetRule): boolean {
-  return rule.rescue !== 'none' || allowedTones(rule).length > 1 || allowedAnchors(rule).length > 1;
+  return (
+    rule.rescue !== 'none' ||
+    typeof rule.opacity !== 'number' ||
+    allowedTones(rule).length > 1 ||
+    allowedAnchors(rule).length > 1
+  );
 }
 
 /**
  * Chooses tone, anchor and rescue (contract, section 3). It yields each choice it wants to know the
  * reading of and is sent that reading, so that the measure and the fast estimate follow one policy:
- * of the tones the one with the higher share, then the higher contrast; of the anchors the first
- * that is clear, otherwise the best; a rescue only where that is not clear, and the weakest that
- * makes it so.
+ * of the tones one that is clear, then the one with the higher share, then the higher contrast; of the
+ * anchors the first that is clear, otherwise the best; a rescue only where that is not clear, and the
+ * weakest that makes it so. All that at the highest opacity the rule allows; where it is clear there, a
+ * quiet rule takes the lowest at which it still is.
  *
  * @param inkLightness L* of the mark's own ink in a tone
  */
@@ -78,17 +110,40 @@ export function* choosing(
   inkLightness: (tone: ToneChoice) => number,
 ): Generator<Choice, Chosen, Reading | null> {
   let best: Chosen | null = null;
+  const opacity = mostOpacity(rule);
   for (const anchor of allowedAnchors(rule)) {
     for (const tone of allowedTones(rule)) {
-      const choice = { anchor, tone, rescue: null };
+      const choice = { anchor, tone, rescue: null, opacity };
       const chosen: Chosen = { choice, reading: yield choice };
       if (!best || isBetter(chosen, best)) best = chosen;
     }
-    if (best?.reading?.class === 'clear') return best;
+    if (best?.reading?.class === 'clear') return yield* quietest(best, rule.opacity);
   }
   const found = best ?? { choice: firstChoice(rule), reading: null };
   if (rule.rescue === 'none' || !found.reading) return found;
   return yield* rescuing(found, rule.rescue, rescueColour(inkLightness(found.choice.tone)));
+}
+
+/** The lowest opacity at which it is clear, found by halving: the stronger a mark, the better it reads. */
+function* quietest(
+  found: Chosen,
+  opacity: PresetRule['opacity'],
+): Generator<Choice, Chosen, Reading | null> {
+  if (typeof opacity === 'number') return found;
+  const steps = quietSteps(opacity);
+  let quiet = found;
+  let faint = -1;
+  let clear = steps.length - 1;
+  while (clear - faint > 1) {
+    const step = Math.floor((faint + clear) / 2);
+    const choice = { ...found.choice, opacity: steps[step] };
+    const reading = yield choice;
+    if (reading?.class === 'clear') {
+      clear = step;
+      quiet = { choice, reading };
+    } else faint = step;
+  }
+  return quiet;
 }
 
 /** The weakest help that makes it clear; where none does, the strongest if it helps at all. */

@@ -4,6 +4,7 @@ import { ESTIMATE, ESTIMATE_NUMBERS } from './batchEstimate.ts';
 import {
   cleanCropsOf,
   countReadings,
+  estimatedClass,
   estimatedReading,
   estimatedShare,
   hardFactsOf,
@@ -16,7 +17,7 @@ const set = (place: number, values: Partial<Record<keyof typeof ESTIMATE, number
     numbers[place * ESTIMATE_NUMBERS + ESTIMATE[key as keyof typeof ESTIMATE]] = value;
 };
 set(0, { share: 0.95, tone: 1, anchor: 8, rescue: 0.5, contrast: 40, bustle: 6, cleanCrop: 0.8 });
-set(0, { lightness: 30 });
+set(0, { lightness: 30, weakest: 0.9, opacity: 0.4 });
 set(1, { share: -1, tone: 0, anchor: 0, rescue: 0, contrast: 0, bustle: 2, cleanCrop: 0.9 });
 const rule = presetRuleSchema.parse({
   tone: { rule: 'auto', among: ['light', 'dark'] },
@@ -28,6 +29,7 @@ describe('an estimate', () => {
     const reading = estimatedReading(numbers, 0, rule);
     expect(reading).toMatchObject({ class: 'clear', isMeasured: false, contrast: 40 });
     expect(reading?.choice.tone).toBe('dark');
+    expect(reading?.choice.opacity).toBeCloseTo(0.4, 6);
     expect(reading?.choice.rescue).toMatchObject({ kind: 'halo', strength: 0.5 });
   });
 
@@ -39,6 +41,18 @@ describe('an estimate', () => {
     expect(estimatedReading(numbers, 1, rule)).toMatchObject({ class: null, share: 0 });
     expect(estimatedReading(numbers, 2, rule)).toBeNull();
     expect([estimatedShare(numbers, 1), estimatedShare(null, 0)]).toEqual([-1, NaN]);
+    expect([0, 1, 2].map((place) => estimatedClass(numbers, place))).toEqual([
+      'clear',
+      'lost',
+      null,
+    ]);
+  });
+
+  it('is faint where a part of the mark does not read', () => {
+    const weak = numbers.slice();
+    weak[ESTIMATE.weakest] = 0.7;
+    expect(estimatedReading(weak, 0, rule)?.class).toBe('faint');
+    expect(estimatedClass(weak, 0)).toBe('faint');
   });
 });
 
@@ -57,7 +71,7 @@ it('tells what is hard about a photo, once it is estimated', () => {
 });
 
 it('counts what is known and asked for', () => {
-  const shares = [0.95, 0.7, 0.1, NaN, 0.99];
-  expect(countReadings(shares, () => true)).toEqual({ clear: 2, faint: 1, lost: 1 });
-  expect(countReadings(shares, (index) => index !== 4)).toEqual({ clear: 1, faint: 1, lost: 1 });
+  const classes = ['clear', 'faint', 'lost', null, 'clear'] as const;
+  expect(countReadings(classes, () => true)).toEqual({ clear: 2, faint: 1, lost: 1 });
+  expect(countReadings(classes, (index) => index !== 4)).toEqual({ clear: 1, faint: 1, lost: 1 });
 });

@@ -3,7 +3,7 @@ import { ESTIMATE, ESTIMATE_NUMBERS, inkLightnessOf } from './batchEstimate.ts';
 import { allowedTones, rescueColour, type Choice } from './choice.ts';
 import type { HardFacts } from './hardPhotos.ts';
 import { classOf, type ReadabilityClass } from './measure.ts';
-import type { Size } from '../placement/geometry.ts';
+import type { Box, Size } from '../placement/geometry.ts';
 
 /** What the numbers of a batch estimate say, photo by photo and of all. */
 
@@ -14,6 +14,10 @@ export interface PhotoReading {
   readonly class: ReadabilityClass | null;
   readonly share: number;
   readonly contrast: number;
+  /** Share that reads of the part of the mark that reads worst. */
+  readonly weakest: number;
+  /** Where that part lies, in shares of the frame; null where it is not known, or the mark has one part. */
+  readonly weakestBox: Box | null;
   readonly bustle: number;
   /** Measured by the definition; else estimated from the light map. */
   readonly isMeasured: boolean;
@@ -33,6 +37,7 @@ export function estimatedReading(
   const at = place * ESTIMATE_NUMBERS;
   const share = numbers[at + ESTIMATE.share];
   if (Number.isNaN(share)) return null;
+  const weakest = numbers[at + ESTIMATE.weakest];
   const tones = allowedTones(rule);
   const tone = tones[numbers[at + ESTIMATE.tone]] ?? tones[0];
   const strength = numbers[at + ESTIMATE.rescue];
@@ -43,9 +48,11 @@ export function estimatedReading(
       anchor: ANCHORS[numbers[at + ESTIMATE.anchor]],
       tone,
       rescue: kind && { kind, strength, colour },
+      opacity: estimatedOpacity(numbers, place),
     },
-    class: share < 0 ? null : classOf(share),
+    class: share < 0 ? null : classOf(share, weakest),
     share: Math.max(0, share),
+    ...{ weakest, weakestBox: null },
     contrast: numbers[at + ESTIMATE.contrast],
     bustle: numbers[at + ESTIMATE.bustle],
     isMeasured: false,
@@ -59,21 +66,39 @@ export function estimatedShare(numbers: Float32Array | null, place: number | und
   return numbers[place * ESTIMATE_NUMBERS + ESTIMATE.share];
 }
 
+/** How strong the mark is drawn on a photo; NaN where nothing is known. */
+export function estimatedOpacity(numbers: Float32Array | null, place: number | undefined): number {
+  if (!numbers || place === undefined) return NaN;
+  const opacity = numbers[place * ESTIMATE_NUMBERS + ESTIMATE.opacity];
+  // As it was before it became a number of 32 bits.
+  return Number(opacity.toFixed(4));
+}
+
+/** Null while it is not estimated; where nothing of the mark lies on the photo it is lost. */
+export function estimatedClass(
+  numbers: Float32Array | null,
+  place: number | undefined,
+): ReadabilityClass | null {
+  const share = estimatedShare(numbers, place);
+  if (Number.isNaN(share) || !numbers || place === undefined) return null;
+  return classOf(share, numbers[place * ESTIMATE_NUMBERS + ESTIMATE.weakest]);
+}
+
 export type ReadingCounts = Readonly<Record<ReadabilityClass, number>>;
 
 /**
  * On how many photos the mark is clear, faint and lost.
  *
- * @param shares by photo, as `estimatedShare` gives them
+ * @param classes by photo; null where nothing is known
  * @param isCounted whether the photo at an index counts
  */
 export function countReadings(
-  shares: readonly number[],
+  classes: readonly (ReadabilityClass | null)[],
   isCounted: (index: number) => boolean,
 ): ReadingCounts {
   const counts = { clear: 0, faint: 0, lost: 0 };
-  shares.forEach((share, index) => {
-    if (!Number.isNaN(share) && isCounted(index)) counts[classOf(share)]++;
+  classes.forEach((known, index) => {
+    if (known && isCounted(index)) counts[known]++;
   });
   return counts;
 }

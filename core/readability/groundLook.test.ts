@@ -2,9 +2,9 @@ import { describe, expect, it } from 'vitest';
 import type { Coverage } from '../ink/plane.ts';
 import type { Copy } from '../placement/placeMark.ts';
 import { rgbOf } from '../colour/hex.ts';
-import { blendedLightness, rescuedGround } from './blendedLightness.ts';
+import { blendedLightness, rescuedGround, type BlendedLightness } from './blendedLightness.ts';
 import { GroundLook } from './groundLook.ts';
-import { inkPoints } from './inkPoints.ts';
+import { inkPoints, POINT, POINT_NUMBERS } from './inkPoints.ts';
 import { BYTES_PER_LIGHTNESS, type LightMap } from './lightMap.ts';
 
 const WHITE = [255, 255, 255] as const;
@@ -24,6 +24,14 @@ function map(lightness: number, spread = 0, right = lightness): LightMap {
 
 const BLOCK: Coverage = { data: new Uint8Array(300 * 100).fill(255), width: 300, height: 100 };
 const points = inkPoints(BLOCK);
+/** A block with a line under it. */
+const EMBLEM: Coverage = {
+  data: Uint8Array.from({ length: 300 * 100 }, (_, at) => {
+    const [x, y] = [at % 300, Math.floor(at / 300)];
+    return (y < 70 && x > 50 && x < 250) || (y >= 94 && x >= 200) ? 255 : 0;
+  }),
+  ...{ width: 300, height: 100 },
+};
 
 function copy(x: number, y: number, rotation = 0): Copy {
   const box = { x, y, width: 300, height: 100 };
@@ -31,27 +39,49 @@ function copy(x: number, y: number, rotation = 0): Copy {
 }
 
 function share(ground: LightMap, colour: string, opacity = 1, at = copy(100, 100)): number {
-  const looked = new GroundLook(1);
-  looked.look(ground, FRAME, [at], points, [blendedLightness(rgbOf(colour), opacity)]);
-  return looked.shares[0];
+  const looked = new GroundLook();
+  looked.look(ground, FRAME, [at], points);
+  return read(looked, blendedLightness(rgbOf(colour), opacity));
 }
+
+function read(looked: GroundLook, ink: BlendedLightness): number {
+  looked.read(ink);
+  return looked.share;
+}
+
+const BLACK_INK = blendedLightness([0, 0, 0], 1);
+const WHITE_INK = blendedLightness(WHITE, 1);
 
 describe('inkPoints', () => {
   it('lie where the ink is, and weigh 1 together', () => {
     const left = new Uint8Array(200 * 100).map((_, at) => (at % 200 < 50 ? 255 : 0));
     const { values } = inkPoints({ data: left, width: 200, height: 100 });
     let weight = 0;
-    for (let at = 0; at < values.length; at += 3) {
+    for (let at = 0; at < values.length; at += POINT_NUMBERS) {
       expect(values[at]).toBeLessThan(-0.24);
-      weight += values[at + 2];
+      weight += values[at + POINT.weight];
     }
     expect(weight).toBeCloseTo(1, 6);
   });
 
   it('tell how much of thin strokes is edge', () => {
     const soft = new Uint8Array(300 * 100).map((_, at) => (at % 3 === 0 ? 180 : 255));
-    expect(points.edge).toBe(0);
-    expect(inkPoints({ data: soft, width: 300, height: 100 }).edge).toBeCloseTo(100, 0);
+    expect(points.values[POINT.edge]).toBe(0);
+    const { values } = inkPoints({ data: soft, width: 300, height: 100 });
+    expect(values[POINT.edge]).toBeCloseTo(100, 0);
+  });
+
+  it('look at small words as closely as at a big emblem', () => {
+    const { values } = inkPoints(EMBLEM);
+    const parts = [0, 0];
+    const weights = [0, 0];
+    for (let at = 0; at < values.length; at += POINT_NUMBERS) {
+      parts[values[at + POINT.part]]++;
+      weights[values[at + POINT.part]] += values[at + POINT.weight];
+    }
+    expect(Math.min(...parts)).toBeGreaterThan(5);
+    expect(Math.min(...weights)).toBeLessThan(0.06);
+    expect(weights[0] + weights[1]).toBeCloseTo(1, 5);
   });
 });
 
@@ -97,30 +127,41 @@ describe('GroundLook', () => {
     expect(share(map(10), '#ffffff', 1, copy(-900, 100))).toBe(-1);
   });
 
-  it('looks at several tones at once, and at the best of several copies', () => {
-    const looked = new GroundLook(2);
-    const tones = ['#ffffff', '#000000'].map((colour) => blendedLightness(rgbOf(colour), 1));
+  it('reads several tones on one ground, and looks at the best of several copies', () => {
+    const looked = new GroundLook();
     const copies = [copy(100, 100), copy(800, 100)];
-    looked.look(map(95, 0, 10), FRAME, copies, points, tones);
-    expect([...looked.shares]).toEqual([1, 1]);
-    looked.look(map(95, 0, 10), FRAME, copies.slice(0, 1), points, tones);
-    expect([...looked.shares]).toEqual([0, 1]);
+    looked.look(map(95, 0, 10), FRAME, copies, points);
+    expect(read(looked, WHITE_INK)).toBeCloseTo(1, 6);
+    expect(read(looked, BLACK_INK)).toBeCloseTo(1, 6);
+    looked.look(map(95, 0, 10), FRAME, copies.slice(0, 1), points);
+    expect(read(looked, WHITE_INK)).toBe(0);
+    expect(read(looked, BLACK_INK)).toBeCloseTo(1, 6);
     expect(looked.lightness).toBeCloseTo(95, 0);
   });
 
   it('sees a ground calmed and turned by a rescue', () => {
-    const looked = new GroundLook(1);
-    const white = [blendedLightness(WHITE, 1)];
-    looked.look(map(90, 20), FRAME, [copy(100, 100)], points, white);
-    expect(looked.shares[0]).toBe(0);
-    looked.look(map(90, 20), FRAME, [copy(100, 100)], points, white, rescuedGround([0, 0, 0], 0.8));
-    expect(looked.shares[0]).toBe(1);
+    const looked = new GroundLook();
+    looked.look(map(90, 20), FRAME, [copy(100, 100)], points);
+    expect(read(looked, WHITE_INK)).toBe(0);
+    looked.look(map(90, 20), FRAME, [copy(100, 100)], points, rescuedGround([0, 0, 0], 0.8));
+    expect(read(looked, WHITE_INK)).toBeCloseTo(1, 6);
     expect(looked.bustle).toBeLessThan(5);
   });
 
   it('knows that a mark multiplied into a photo cannot brighten it', () => {
-    const looked = new GroundLook(1);
-    looked.look(map(40), FRAME, [copy(100, 100)], points, [blendedLightness(WHITE, 1, 'multiply')]);
-    expect(looked.shares[0]).toBe(0);
+    const looked = new GroundLook();
+    looked.look(map(40), FRAME, [copy(100, 100)], points);
+    expect(read(looked, blendedLightness(WHITE, 1, 'multiply'))).toBe(0);
+  });
+
+  it('tells how the part reads that reads worst', () => {
+    const looked = new GroundLook();
+    // The line under the emblem lies on the bright side.
+    looked.look(map(10, 0, 99), FRAME, [copy(400, 300)], inkPoints(EMBLEM));
+    expect(read(looked, WHITE_INK)).toBeGreaterThan(0.65);
+    expect(looked.weakest).toBeLessThan(0.35);
+    looked.look(map(10), FRAME, [copy(400, 300)], inkPoints(EMBLEM));
+    expect(read(looked, WHITE_INK)).toBeCloseTo(1, 6);
+    expect(looked.weakest).toBeCloseTo(1, 6);
   });
 });

@@ -1,7 +1,7 @@
 import { radians, type Box, type Size } from '../placement/geometry.ts';
 import type { Copy } from '../placement/placeMark.ts';
 import { BARE_GROUND, type BlendedLightness, type SeenGround } from './blendedLightness.ts';
-import { POINT_NUMBERS, type InkPoints } from './inkPoints.ts';
+import { POINT, POINT_NUMBERS, type InkPoints } from './inkPoints.ts';
 import { BYTES_PER_LIGHTNESS, type LightMap } from './lightMap.ts';
 import { LEAST_DEVIATIONS, LEAST_DIFFERENCE, reachOf, WORKING_LONG_SIDE_PX } from './measure.ts';
 
@@ -14,85 +14,149 @@ import { LEAST_DEVIATIONS, LEAST_DIFFERENCE, reachOf, WORKING_LONG_SIDE_PX } fro
 /** Of many copies no more than this are looked at: the best of a spread is close to the best. */
 const MOST_COPIES = 9;
 
+/** Copies and points that room is made for at first. */
+const FIRST_POINTS = 512;
+
 /**
- * Looks at the ground under a placement. It keeps its numbers in arrays of its own, so that a batch
- * is gone through without making an object for each photo.
+ * Looks at the ground under a placement, then reads inks on it. It keeps its numbers in arrays of its own,
+ * so that a batch is gone through without making an object for each photo; the ground is looked at once for
+ * all tones and opacities.
  */
 export class GroundLook {
-  /** By tone: share of the ink that probably reads, 0 to 1; −1 where none lies on the photo. */
-  readonly shares: Float64Array;
-  /** By tone: mean difference between ink and ground, L*. */
-  readonly contrasts: Float64Array;
+  /** Of the ink that was read last: the share that probably reads, 0 to 1; −1 where none lies on the photo. */
+  share = -1;
+  /** Mean difference between that ink and the ground, L*. */
+  contrast = 0;
+  /** Share that reads of the part of the mark that reads worst. */
+  weakest = 0;
   /** Mean L* of the ground under the first copy, and its mean standard deviation. */
   lightness = 0;
   bustle = 0;
-  private readonly reads: Float64Array;
-  private readonly apart: Float64Array;
 
-  constructor(tones: number) {
-    this.shares = new Float64Array(tones);
-    this.contrasts = new Float64Array(tones);
-    this.reads = new Float64Array(tones);
-    this.apart = new Float64Array(tones);
-  }
+  // Of each point that lies on the photo, copy after copy.
+  private mean = new Float64Array(FIRST_POINTS);
+  private needed = new Float64Array(FIRST_POINTS);
+  /** Byte of the lightness under it. */
+  private under = new Uint8Array(FIRST_POINTS);
+  /** Position of its numbers among those of all points. */
+  private from = new Uint32Array(FIRST_POINTS);
+  private count = 0;
+  /** Of each copy: where its points end, and the width of its ink box at the working size, px. */
+  private readonly ends = new Uint32Array(MOST_COPIES);
+  private readonly widths = new Float64Array(MOST_COPIES);
+  private copies = 0;
+  private values: InkPoints['values'] = new Float32Array(0);
+  private partSeen = new Float64Array(1);
+  private partReads = new Float64Array(1);
 
-  /**
-   * @param frame the output frame of the copies
-   * @param tones at most as many as it was made for
-   */
+  /** @param frame the output frame of the copies */
   look(
     map: LightMap,
     frame: Size,
     copies: readonly Copy[],
     points: InkPoints,
-    tones: readonly BlendedLightness[],
     ground: SeenGround = BARE_GROUND,
   ): void {
-    this.shares.fill(-1);
-    this.contrasts.fill(0);
+    this.values = points.values;
+    this.count = 0;
+    this.copies = 0;
+    this.makeRoom(MOST_COPIES * (points.values.length / POINT_NUMBERS));
     const step = Math.max(1, copies.length / MOST_COPIES);
-    for (let at = 0; at < copies.length; at += step) {
-      const isFirst = at === 0;
-      this.lookAt(map, frame, copies[Math.floor(at)], points, tones, ground, isFirst);
+    for (let at = 0; at < copies.length && this.copies < MOST_COPIES; at += step) {
+      const copy = copies[Math.floor(at)];
+      this.lookAt(map, frame, copy, ground, at === 0);
+      this.ends[this.copies] = this.count;
+      this.widths[this.copies] = copy.size.width * workingFactor(frame);
+      this.copies++;
     }
+  }
+
+  /** How an ink reads on the ground that was looked at, in the copy that reads best. */
+  read(ink: BlendedLightness): void {
+    this.share = -1;
+    this.contrast = 0;
+    this.weakest = 0;
+    let at = 0;
+    for (let copy = 0; copy < this.copies; copy++) {
+      const end = this.ends[copy];
+      if (end > at) this.readCopy(ink, at, end, Math.max(this.widths[copy], 1e-6));
+      at = end;
+    }
+  }
+
+  private readCopy(ink: BlendedLightness, begin: number, end: number, widthPx: number): void {
+    const { values, mean, needed, under, from, partSeen, partReads } = this;
+    partSeen.fill(0);
+    partReads.fill(0);
+    let seen = 0;
+    let reads = 0;
+    let apart = 0;
+    for (let at = begin; at < end; at++) {
+      const point = from[at];
+      const weight = values[point + POINT.weight];
+      const part = values[point + POINT.part];
+      const edge = Math.min(1, values[point + POINT.edge] / widthPx);
+      const whole = Math.abs(ink.whole[under[at]] - mean[at]);
+      let read = whole >= needed[at] ? 1 - edge : 0;
+      if (Math.abs(ink.edge[under[at]] - mean[at]) >= needed[at]) read += edge;
+      apart += weight * whole;
+      seen += weight;
+      reads += weight * read;
+      partSeen[part] += weight;
+      partReads[part] += weight * read;
+    }
+    const share = reads / seen;
+    if (share < this.share) return;
+    this.share = share;
+    this.contrast = apart / seen;
+    let weakest = 1;
+    for (let part = 0; part < partSeen.length; part++) {
+      if (partSeen[part] > 0) weakest = Math.min(weakest, partReads[part] / partSeen[part]);
+    }
+    this.weakest = weakest;
+  }
+
+  private makeRoom(points: number): void {
+    const { values } = this;
+    const parts = values.length > 0 ? values[values.length - POINT_NUMBERS + POINT.part] + 1 : 1;
+    if (this.partSeen.length !== parts) {
+      this.partSeen = new Float64Array(parts);
+      this.partReads = new Float64Array(parts);
+    }
+    if (this.mean.length >= points) return;
+    this.mean = new Float64Array(points);
+    this.needed = new Float64Array(points);
+    this.under = new Uint8Array(points);
+    this.from = new Uint32Array(points);
   }
 
   private lookAt(
     map: LightMap,
     frame: Size,
     { box, size, rotation }: Copy,
-    points: InkPoints,
-    tones: readonly BlendedLightness[],
     ground: SeenGround,
     isFirst: boolean,
   ): void {
-    const { reads, apart, shares, contrasts } = this;
+    const { values } = this;
     const { cells, width, height } = map;
-    const { values } = points;
     const seenAs = ground.lightness;
     const cellX = width / frame.width;
     const cellY = height / frame.height;
     const reachX = Math.max(0.5, windowOf(box, frame) * cellX);
     const reachY = Math.max(0.5, windowOf(box, frame) * cellY);
-    const workingWidth = size.width * workingFactor(frame);
-    const edge = Math.min(1, points.edge / Math.max(workingWidth, 1e-6));
     const centreX = box.x + box.width / 2;
     const centreY = box.y + box.height / 2;
     const cos = Math.cos(radians(rotation));
     const sin = Math.sin(radians(rotation));
-    reads.fill(0);
-    apart.fill(0);
     let seen = 0;
     let lightnesses = 0;
     let deviations = 0;
     for (let at = 0; at < values.length; at += POINT_NUMBERS) {
-      const alongX = values[at] * size.width;
-      const alongY = values[at + 1] * size.height;
+      const alongX = values[at + POINT.x] * size.width;
+      const alongY = values[at + POINT.y] * size.height;
       const x = (centreX + alongX * cos - alongY * sin) * cellX;
       const y = (centreY + alongX * sin + alongY * cos) * cellY;
       if (x < 0 || y < 0 || x >= width || y >= height) continue;
-      const weight = values[at + 2];
-      seen += weight;
       // Cutting off what is behind the point is Math.floor for what is above zero, and faster.
       const left = x > reachX ? (x - reachX) | 0 : 0;
       const right = Math.min(width - 1, (x + reachX) | 0);
@@ -115,26 +179,18 @@ export class GroundLook {
       const mean = sum / count;
       const within = (spreads / count) * SPREAD_SCALE * ground.spread * ground.spread;
       const deviation = Math.sqrt(Math.max(0, squares / count - mean * mean) + within);
+      const weight = values[at + POINT.weight];
+      seen += weight;
       lightnesses += weight * mean;
       deviations += weight * deviation;
-      const needed = Math.max(LEAST_DIFFERENCE, LEAST_DEVIATIONS * deviation);
       const own = cells[((y | 0) * width + (x | 0)) * 2];
-      const under = (seenAs[own] * BYTES_PER_LIGHTNESS + 0.5) | 0;
-      for (let tone = 0; tone < tones.length; tone++) {
-        const whole = Math.abs(tones[tone].whole[under] - mean);
-        apart[tone] += weight * whole;
-        if (whole >= needed) reads[tone] += weight * (1 - edge);
-        if (Math.abs(tones[tone].edge[under] - mean) >= needed) reads[tone] += weight * edge;
-      }
+      const to = this.count++;
+      this.mean[to] = mean;
+      this.needed[to] = Math.max(LEAST_DIFFERENCE, LEAST_DEVIATIONS * deviation);
+      this.under[to] = (seenAs[own] * BYTES_PER_LIGHTNESS + 0.5) | 0;
+      this.from[to] = at;
     }
-    if (seen === 0) return;
-    for (let tone = 0; tone < tones.length; tone++) {
-      const share = reads[tone] / seen;
-      if (share < shares[tone]) continue;
-      shares[tone] = share;
-      contrasts[tone] = apart[tone] / seen;
-    }
-    if (!isFirst) return;
+    if (!isFirst || seen === 0) return;
     this.lightness = lightnesses / seen;
     this.bustle = deviations / seen;
   }

@@ -5,12 +5,12 @@ import type { Pixels } from '../pixels.ts';
 import type { Box } from '../placement/geometry.ts';
 import { lightness } from './lightness.ts';
 import {
-  bestReadability,
+  bestCopy,
   classOf,
   measureReadability,
   reachOf,
   readsBetter,
-  type Readability,
+  type Measured,
 } from './measure.ts';
 
 /** A photo of greys, with a value for each place. */
@@ -42,7 +42,7 @@ function marked(ground: Pixels, core: Coverage, ink: number, opacity = 1): Pixel
   return { ...ground, data };
 }
 
-function measured(ground: Pixels, ink: number, opacity = 1, core = BARS): Readability {
+function measured(ground: Pixels, ink: number, opacity = 1, core = BARS): Measured {
   const found = measureReadability(marked(ground, core, ink, opacity), core, AT.x, AT.y, BOX);
   if (!found) throw new Error('nothing was measured');
   return found;
@@ -55,6 +55,22 @@ describe('measureReadability', () => {
     const { class: kind, share, contrast, bustle } = measured(even(0), 255);
     expect([kind, share, bustle]).toEqual(['clear', 1, 0]);
     expect(contrast).toBeCloseTo(100, 3);
+  });
+
+  it('names the part that reads worst, and where it lies', () => {
+    // The bars of the right half lie on white.
+    const ground = photo(140, 100, (x) => (x < 60 ? 0 : 255));
+    const parts = {
+      labels: Uint16Array.from(BARS.data, (ink, at) => (ink === 0 ? 0 : at % 60 < 44 ? 1 : 2)),
+      count: 2,
+    };
+    const photoed = marked(ground, BARS, 255);
+    const found = measureReadability(photoed, BARS, AT.x, AT.y, BOX, parts);
+    expect(found?.weakest).toBe(0);
+    expect(found?.weakestPx).toEqual({ x: 78, y: 40, width: 12, height: 20 });
+    const whole = measureReadability(photoed, BARS, AT.x, AT.y, BOX);
+    expect(whole?.share).toBe(found?.share);
+    expect(whole).toMatchObject({ weakest: whole?.share, weakestPx: null });
   });
 
   it('finds white on white lost', () => {
@@ -188,15 +204,22 @@ describe('classes', () => {
     [0.599, 'lost'],
     [0, 'lost'],
   ] as const)('a share of %d is %s', (share, kind) => {
-    expect(classOf(share)).toBe(kind);
+    expect(classOf(share, share)).toBe(kind);
+  });
+
+  it('are clear only where every part reads', () => {
+    expect(classOf(0.97, 0.8)).toBe('clear');
+    expect(classOf(0.97, 0.79)).toBe('faint');
+    expect(classOf(0.5, 0)).toBe('lost');
   });
 
   it('let the best copy of a repeated mark decide', () => {
-    const at = (share: number, contrast: number): Readability => ({
-      ...{ class: classOf(share), share, contrast, bustle: 0 },
+    const at = (share: number, contrast: number): Measured => ({
+      ...{ class: classOf(share, share), share, contrast, bustle: 0 },
+      ...{ weakest: share, weakestPx: null },
     });
-    expect(bestReadability([at(0.2, 9), null, at(0.95, 20), at(0.95, 31)])).toEqual(at(0.95, 31));
-    expect(bestReadability([null])).toBeNull();
+    expect(bestCopy([at(0.2, 9), null, at(0.95, 20), at(0.95, 31)])).toEqual(at(0.95, 31));
+    expect(bestCopy([null])).toBeNull();
     expect(readsBetter(at(0.5, 10), at(0.5, 10))).toBe(false);
   });
 

@@ -2,6 +2,7 @@ import type { Coverage } from '../ink/plane.ts';
 import { FULL } from '../ink/plane.ts';
 import type { Pixels } from '../pixels.ts';
 import type { Box } from '../placement/geometry.ts';
+import type { InkParts } from './inkParts.ts';
 import { lightness } from './lightness.ts';
 
 /** Longer side at which readability is measured, px (contract, section 3). */
@@ -19,10 +20,15 @@ export interface Readability {
   readonly contrast: number;
   /** How busy the ground is: its mean standard deviation round the ink, L*. */
   readonly bustle: number;
+  /** Share of the ink that reads in the part of the mark that reads worst, 0 to 1. */
+  readonly weakest: number;
+  /** Where that part lies, in shares of the frame's width and height; null: the mark is of one part. */
+  readonly weakestBox: Box | null;
 }
 
-/** Shares from which a mark is clear, and from which it is not yet lost. */
+/** Shares from which a mark is clear, in all and in each part, and from which it is not yet lost. */
 const CLEAR_SHARE = 0.9;
+const CLEAR_PART = 0.8;
 const FAINT_SHARE = 0.6;
 
 /** Coverage from which a pixel is ink, and below which it may be ground. */
@@ -37,8 +43,9 @@ export const LEAST_DEVIATIONS = 1.5;
 const LEAST_REACH_PX = 3;
 const REACH_SHARE = 0.04;
 
-export function classOf(share: number): ReadabilityClass {
-  if (share >= CLEAR_SHARE) return 'clear';
+/** @param weakest share of the part that reads worst */
+export function classOf(share: number, weakest: number): ReadabilityClass {
+  if (share >= CLEAR_SHARE && weakest >= CLEAR_PART) return 'clear';
   return share >= FAINT_SHARE ? 'faint' : 'lost';
 }
 
@@ -55,6 +62,7 @@ export function reachOf({ width, height }: Pick<Box, 'width' | 'height'>): numbe
  * @param core coverage of the mark without its finishes, before opacity
  * @param left, top of the coverage in the photo, whole px, may be negative
  * @param box the copy's upright box, px of the photo
+ * @param parts of the mark at that size; without them all its ink is one part
  * @returns null where no ink lies in the photo with ground round it
  */
 export function measureReadability(
@@ -63,7 +71,8 @@ export function measureReadability(
   left: number,
   top: number,
   box: Box,
-): Readability | null {
+  parts: InkParts | null = null,
+): Measured | null {
   const reach = reachOf(box);
   const x0 = Math.max(0, Math.floor(box.x - reach));
   const y0 = Math.max(0, Math.floor(box.y - reach));
@@ -114,6 +123,7 @@ export function measureReadability(
   let ink = 0;
   let reads = 0;
   let bustle = 0;
+  const tally = parts && parts.count > 1 ? new PartTally(parts.count) : null;
   for (let y = 0; y < height; y++) {
     const upper = Math.max(0, y - reach) * row;
     const lower = Math.min(height, y + reach + 1) * row;
@@ -133,13 +143,63 @@ export function measureReadability(
       const difference = Math.abs(light[y * width + x] - mean);
       differences[ink++] = difference;
       bustle += deviation;
-      if (difference >= LEAST_DIFFERENCE && difference >= LEAST_DEVIATIONS * deviation) reads++;
+      const isRead = difference >= LEAST_DIFFERENCE && difference >= LEAST_DEVIATIONS * deviation;
+      if (isRead) reads++;
+      if (tally && parts) {
+        const part = parts.labels[(y0 + y - top) * core.width + x0 + x - left];
+        tally.add(part, isRead, x0 + x, y0 + y);
+      }
     }
   }
   if (ink === 0) return null;
   const share = reads / ink;
   const contrast = medianOf(differences.subarray(0, ink));
-  return { class: classOf(share), share, contrast, bustle: bustle / ink };
+  const weakest = tally?.weakest() ?? { share, box: null };
+  return {
+    ...{ class: classOf(share, weakest.share), share, contrast, bustle: bustle / ink },
+    ...{ weakest: weakest.share, weakestPx: weakest.box },
+  };
+}
+
+/** A measured copy: where its weakest part lies is still in px of the photo it was measured on. */
+export interface Measured extends Omit<Readability, 'weakestBox'> {
+  readonly weakestPx: Box | null;
+}
+
+/** What reads of each part of a mark. */
+class PartTally {
+  private readonly ink: Uint32Array;
+  private readonly reads: Uint32Array;
+  /** Left, top, right and bottom of each, px. */
+  private readonly edges: Int32Array;
+
+  constructor(count: number) {
+    this.ink = new Uint32Array(count + 1);
+    this.reads = new Uint32Array(count + 1);
+    this.edges = new Int32Array((count + 1) * 4);
+  }
+
+  add(part: number, isRead: boolean, x: number, y: number): void {
+    const { edges } = this;
+    const at = part * 4;
+    if (this.ink[part]++ === 0) edges.set([x, y, x, y], at);
+    if (isRead) this.reads[part]++;
+    if (x < edges[at]) edges[at] = x;
+    if (x > edges[at + 2]) edges[at + 2] = x;
+    if (y > edges[at + 3]) edges[at + 3] = y;
+  }
+
+  weakest(): { readonly share: number; readonly box: Box } | null {
+    let weakest: { share: number; box: Box } | null = null;
+    this.ink.forEach((ink, part) => {
+      const share = this.reads[part] / ink;
+      if (ink === 0 || (weakest && share >= weakest.share)) return;
+      const [left, top, right, bottom] = this.edges.subarray(part * 4, part * 4 + 4);
+      const box = { x: left, y: top, width: right - left + 1, height: bottom - top + 1 };
+      weakest = { share, box };
+    });
+    return weakest;
+  }
 }
 
 /** Sums that the table holds side by side, as they are read: of ones, of L*, of squares of L*. */
@@ -174,18 +234,26 @@ function medianOf(values: Float64Array): number {
   return values.length % 2 === 1 ? values[middle] : (values[middle - 1] + values[middle]) / 2;
 }
 
-/** With several copies, the one that reads best decides. */
-export function bestReadability(copies: readonly (Readability | null)[]): Readability | null {
-  return copies.reduce(
-    (best, copy) => (copy && (!best || readsBetter(copy, best)) ? copy : best),
+/** What of a reading says which of two is better. */
+type Compared = Pick<Readability, 'share' | 'contrast'>;
+
+/** With several copies, the one that reads best decides, by its share. */
+export function bestCopy<Copy extends Compared>(copies: readonly (Copy | null)[]): Copy | null {
+  return copies.reduce<Copy | null>(
+    (best, copy) => (copy && (!best || hasMore(copy, best)) ? copy : best),
     null,
   );
 }
 
-/** A higher share, then a higher contrast. */
+/** Clear before what is not, then the higher share, then the higher contrast. */
 export function readsBetter(
-  one: Pick<Readability, 'share' | 'contrast'>,
-  other: Pick<Readability, 'share' | 'contrast'>,
+  one: Compared & Pick<Readability, 'class'>,
+  other: Compared & Pick<Readability, 'class'>,
 ): boolean {
+  const isClear = one.class === 'clear';
+  return isClear === (other.class === 'clear') ? hasMore(one, other) : isClear;
+}
+
+function hasMore(one: Compared, other: Compared): boolean {
   return one.share !== other.share ? one.share > other.share : one.contrast > other.contrast;
 }

@@ -5,6 +5,7 @@ import type { Readability } from '#core/readability/measure';
 import type { ReadBack } from '#core/verify/readBack';
 import type { Size } from '#core/placement/geometry';
 import type { Db } from './open.ts';
+import type { DrawnMark } from '../imaging/pass/renderJob.ts';
 import type { OwnPaths } from './ownPaths.ts';
 
 export type ItemStatus =
@@ -56,6 +57,8 @@ export interface ItemResult {
   readonly placement: Placement | null;
   /** Null where it was not measured. */
   readonly readability: Readability | null;
+  /** Marks over the first; missing in runs of before. */
+  readonly others?: readonly DrawnMark[];
   /** Null where it was not opened again; missing in runs of before. */
   readonly readBack?: ReadBack | null;
 }

@@ -1,12 +1,9 @@
-import type { Adjustment } from '#core/contract/adjustment';
-import type { PresetRule } from '#core/contract/preset';
 import { cleanCrop } from '#core/placement/cleanCrop';
 import type { Size } from '#core/placement/geometry';
-import type { Placement } from '#core/placement/placeMark';
-import type { Readability } from '#core/readability/measure';
 import { success, type Result } from '#core/result';
-import type { MarkSource } from './compose.ts';
+import type { LaidMark, MarkSource } from './compose.ts';
 import { judgePhoto } from './judgePhoto.ts';
+import type { DrawnMark, WantedMark } from './pass/renderJob.ts';
 import { photoYear, probePhoto } from './photo/probe.ts';
 import { followsYear } from './raster/artwork.ts';
 import type { Rasteriser } from './raster/rasteriser.ts';
@@ -15,9 +12,9 @@ import { workingPhoto } from './workingPhoto.ts';
 /** How a mark would sit and read on a photo at its own size. */
 export interface CheckedPhoto {
   readonly frame: Size;
-  readonly placement: Placement;
-  readonly readability: Readability | null;
-  /** Share of the frame that can be cropped free of the mark. */
+  /** The lowest first. */
+  readonly marks: readonly DrawnMark[];
+  /** Share of the frame that can be cropped free of all marks. */
   readonly cleanCrop: number;
   readonly durationMs: number;
 }
@@ -25,28 +22,33 @@ export interface CheckedPhoto {
 /** Placement, readability and clean crop of a photo, writing nothing. */
 export async function checkPhoto(
   path: string,
-  rule: PresetRule,
-  adjustment: Adjustment,
-  mark: MarkSource,
+  wanted: readonly WantedMark[],
+  sources: readonly MarkSource[],
   rasteriser: Rasteriser,
 ): Promise<Result<CheckedPhoto>> {
   const startMs = performance.now();
   const probed = await probePhoto(path);
   if (!probed.ok) return probed;
   const frame = probed.value.size;
-  const dated = followsYear(mark.artwork) ? await photoYear(path, probed.value) : null;
+  const dated = sources.some(({ artwork }) => followsYear(artwork))
+    ? await photoYear(path, probed.value)
+    : null;
   const year = dated?.year ?? new Date().getFullYear();
   const photo = await workingPhoto(path, probed.value, frame);
   if (!photo.ok) return photo;
-  const subject = { frame, rule, adjustment, year };
-  const judged = await judgePhoto(photo.value, subject, mark, rasteriser);
-  if (!judged.ok) return judged;
-  const { placement, readability } = judged.value;
-  const boxes = placement.copies.map((copy) => copy.box);
+  const laid: LaidMark[] = [];
+  const marks: DrawnMark[] = [];
+  for (const { rule, adjustment, mark } of wanted) {
+    const wish = { subject: { frame, rule, adjustment, year }, mark: sources[mark], below: laid };
+    const judged = await judgePhoto(photo.value, wish, rasteriser);
+    if (!judged.ok) return judged;
+    const { placement, readability } = judged.value;
+    laid.push({ placement, mark: sources[mark], year });
+    marks.push({ placement, readability });
+  }
+  const boxes = marks.flatMap(({ placement }) => placement.copies.map((copy) => copy.box));
   return success({
-    frame,
-    placement,
-    readability,
+    ...{ frame, marks },
     cleanCrop: cleanCrop(frame, boxes).share,
     durationMs: Math.round(performance.now() - startMs),
   });

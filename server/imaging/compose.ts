@@ -15,6 +15,14 @@ export interface MarkSource {
   readonly artwork: Artwork;
 }
 
+/** A mark as it lies on a photo. */
+export interface LaidMark {
+  readonly placement: Placement;
+  readonly mark: MarkSource;
+  /** The photo's, for a mark that writes it. */
+  readonly year: number;
+}
+
 /** Part of a frame that is held as pixels. */
 export interface Window {
   readonly frame: Size;
@@ -26,24 +34,22 @@ export interface Window {
 /**
  * Draws every copy of a placement into the photo, in place.
  *
- * @param year the photo's
  * @param profile of the photo's colours, or null: sRGB
  * @param window where `photo` is only a part of the frame that the placement is for
  */
 export async function composeMark<Photo extends Pixels | Canvas>(
   photo: Photo,
-  placement: Placement,
-  mark: MarkSource,
-  year: number,
+  laid: LaidMark,
   rasteriser: Rasteriser,
   profile: Profile | null = null,
   window: Window = { frame: photo, left: 0, top: 0 },
 ): Promise<Result<Photo>> {
+  const { placement, mark, year } = laid;
   const { key, artwork } = mark;
   const { bleed } = shapeOf(artwork, year);
   const { opacity, blend, tone, copies, rescue } = placement;
   if (rescue) {
-    for (const { spec, left, top } of rescuePlacings(window.frame, placement, mark, year)) {
+    for (const { spec, left, top } of rescuePlacings(window.frame, laid)) {
       const under = await rasteriser.rescue(key, artwork, spec, rescue, year);
       if (!under.ok) return under;
       const { strength } = rescue;
@@ -61,20 +67,15 @@ export async function composeMark<Photo extends Pixels | Canvas>(
 }
 
 /** What of a frame the copies of a placement may change, with what helps them; px. */
-export function coveredBoxes(
-  frame: Size,
-  placement: Placement,
-  mark: MarkSource,
-  year: number,
-): Box[] {
-  const { bleed } = shapeOf(mark.artwork, year);
-  const placings = planRasters(frame, placement.copies, bleed);
-  const all = [...rescuePlacings(frame, placement, mark, year), ...placings];
+export function coveredBoxes(frame: Size, laid: LaidMark): Box[] {
+  const { bleed } = shapeOf(laid.mark.artwork, laid.year);
+  const placings = planRasters(frame, laid.placement.copies, bleed);
+  const all = [...rescuePlacings(frame, laid), ...placings];
   return all.map(({ spec: { width, height }, left, top }) => ({ x: left, y: top, width, height }));
 }
 
 /** Under all copies before any is drawn, so that no plate covers a neighbour's ink. */
-function rescuePlacings(frame: Size, placement: Placement, mark: MarkSource, year: number) {
+function rescuePlacings(frame: Size, { placement, mark, year }: LaidMark) {
   const { rescue, copies } = placement;
   const { bleed } = shapeOf(mark.artwork, year);
   if (!rescue) return [];

@@ -1,19 +1,21 @@
 import { planRasters } from '#core/compose/rasterPlan';
 import type { Adjustment } from '#core/contract/adjustment';
 import type { PresetRule, ToneChoice } from '#core/contract/preset';
-import { adjustedRule } from '#core/placement/adjustment';
+import { photoRule } from '#core/placement/adjustment';
 import { scaled, type Box, type Size } from '#core/placement/geometry';
 import { placeMark, type Copy, type Placement } from '#core/placement/placeMark';
 import { inkLightnessOf } from '#core/readability/batchEstimate';
 import { allowedAnchors, choosing, firstChoice, type Choice } from '#core/readability/choice';
+import { inkParts, type InkParts } from '#core/readability/inkParts';
 import {
-  bestReadability,
+  bestCopy,
   measureReadability,
   reachOf,
+  type Measured,
   type Readability,
 } from '#core/readability/measure';
 import { failure, success, type Result } from '#core/result';
-import { composeMark, type MarkSource } from './compose.ts';
+import { composeMark, type LaidMark, type MarkSource } from './compose.ts';
 import { messageOf } from './imageErrors.ts';
 import { inkFacts } from './inkFacts.ts';
 import { shapeOf } from './raster/artwork.ts';
@@ -30,6 +32,14 @@ export interface MarkedSubject {
   readonly year: number;
 }
 
+/** A mark among several on a photo, and those that lie on it already. */
+export interface MarkOnPhoto {
+  readonly subject: MarkedSubject;
+  readonly mark: MarkSource;
+  /** In the output frame, the lowest first; a photo that has them already needs none. */
+  readonly below: readonly LaidMark[];
+}
+
 /** What was chosen for a photo by looking at it, and how the mark reads there. */
 export interface Judged {
   readonly choice: Choice;
@@ -43,17 +53,19 @@ export interface Judged {
  * Chooses tone, anchor and rescue by measuring the candidates (contract, section 3), each put on
  * the photo as it would come out. The photo given is not changed.
  *
- * @param photo upright; at least all that `seenBy` names of it
+ * @param bare upright; at least all that `seenBy` names of it
  */
 export async function judgePhoto(
-  photo: WorkingPhoto,
-  subject: MarkedSubject,
-  mark: MarkSource,
+  bare: WorkingPhoto,
+  { subject, mark, below }: MarkOnPhoto,
   rasteriser: Rasteriser,
 ): Promise<Result<Judged>> {
   const { frame, rule, adjustment, year } = subject;
   const { aspect } = shapeOf(mark.artwork, year);
-  const adjusted = adjustedRule(rule, adjustment);
+  const under = await withMarks(bare, below, frame, rasteriser);
+  if (!under.ok) return under;
+  const photo = under.value;
+  const adjusted = photoRule(rule, adjustment, frame);
   const ink = await inkLightness(adjusted, mark, year, rasteriser);
   if (!ink.ok) return ink;
   const policy = choosing(adjusted, ink.value);
@@ -82,17 +94,37 @@ export interface Proxy extends Size {
 /** The same by the photo's proxy, of which no more is read than is looked at. */
 export async function judgeProxy(
   proxy: Proxy,
-  subject: MarkedSubject,
-  mark: MarkSource,
+  wish: MarkOnPhoto,
   rasteriser: Rasteriser,
 ): Promise<Result<Judged>> {
+  const { subject, mark } = wish;
   const seen = seenBy(subject, mark);
   try {
     const photo = await workingProxy(proxy.path, proxy, subject.frame, seen);
-    return await judgePhoto(photo, subject, mark, rasteriser);
+    return await judgePhoto(photo, wish, rasteriser);
   } catch (error) {
     return failure(`The photo's proxy cannot be read (${messageOf(error)}).`);
   }
+}
+
+/** The photo with marks that lie under another; what is given is not changed. */
+async function withMarks(
+  photo: WorkingPhoto,
+  below: readonly LaidMark[],
+  frame: Size,
+  rasteriser: Rasteriser,
+): Promise<Result<WorkingPhoto>> {
+  if (below.length === 0) return success(photo);
+  const { pixels, size, left, top } = photo;
+  const marked = { ...pixels, data: pixels.data.slice() };
+  for (const laid of below) {
+    const copies = workingCopies(laid.placement, size, frame);
+    const working = { ...laid, placement: { ...laid.placement, copies } };
+    const place = { frame: size, left, top };
+    const composed = await composeMark(marked, working, rasteriser, null, place);
+    if (!composed.ok) return composed;
+  }
+  return success({ ...photo, pixels: marked });
 }
 
 /** L* of the ink by tone; its own colours are only looked at where a rescue might need them. */
@@ -125,28 +157,51 @@ async function readingOf(
   const part = cutOut(photo.pixels, { ...window, x: left - photo.left, y: top - photo.top });
   const place = { frame: size, left, top };
   const working = { ...placement, copies };
-  const composed = await composeMark(part, working, mark, year, rasteriser, null, place);
+  const laid = { placement: working, mark, year };
+  const composed = await composeMark(part, laid, rasteriser, null, place);
   if (!composed.ok) return composed;
   const { bleed } = shapeOf(mark.artwork, year);
-  const measures: (Readability | null)[] = [];
+  const measures: (MeasuredCopy | null)[] = [];
   for (const copy of copies) {
     const [placing] = planRasters(size, [copy], bleed);
     if (!placing) continue;
     const core = await rasteriser.core(mark.key, mark.artwork, placing.spec, year);
     if (!core.ok) return core;
     const box = { ...copy.box, x: copy.box.x - left, y: copy.box.y - top };
-    measures.push(
-      measureReadability(part, core.value, placing.left - left, placing.top - top, box),
-    );
+    const measure = (parts: InkParts | null): Measured | null =>
+      measureReadability(part, core.value, placing.left - left, placing.top - top, box, parts);
+    const longer = Math.max(copy.size.width, copy.size.height);
+    const whole = measure(null);
+    const byParts = (): Measured | null => measure(inkParts(core.value, longer));
+    measures.push(whole && { ...whole, byParts });
   }
-  return success(bestReadability(measures));
+  // Only the parts of the copy that counts are looked at.
+  const best = bestCopy(measures)?.byParts() ?? null;
+  return success(best && readabilityOf(best, left, top, size));
+}
+
+/** A copy measured as a whole, which can be measured part by part. */
+interface MeasuredCopy extends Measured {
+  readonly byParts: () => Measured | null;
+}
+
+/** @param left, top of what was measured, in a photo of that size */
+function readabilityOf(measured: Measured, left: number, top: number, size: Size): Readability {
+  const { weakestPx: box, ...rest } = measured;
+  const weakestBox = box && {
+    x: (box.x + left) / size.width,
+    y: (box.y + top) / size.height,
+    width: box.width / size.width,
+    height: box.height / size.height,
+  };
+  return { ...rest, weakestBox };
 }
 
 /** The part of a photo that is looked at, whichever anchor is chosen; null where nothing is. */
 export function seenBy(subject: MarkedSubject, mark: MarkSource): Box | null {
   const { frame, rule, adjustment, year } = subject;
   const { aspect } = shapeOf(mark.artwork, year);
-  const adjusted = adjustedRule(rule, adjustment);
+  const adjusted = photoRule(rule, adjustment, frame);
   const size = workingSize(frame);
   const copies = allowedAnchors(adjusted).flatMap((anchor) => {
     const choice = { ...firstChoice(adjusted), anchor };
@@ -192,7 +247,7 @@ export function unjudged(
   mark: MarkSource,
 ): Result<Judged> {
   const { aspect } = shapeOf(mark.artwork, year);
-  const choice = firstChoice(adjustedRule(rule, adjustment));
+  const choice = firstChoice(photoRule(rule, adjustment, frame));
   const placement = placeMark(frame, aspect, rule, adjustment, choice);
   if (!placement.ok) return placement;
   return success({ choice, placement: placement.value, readability: null });

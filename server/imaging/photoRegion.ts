@@ -1,9 +1,8 @@
 import type { Pixels } from '#core/pixels';
 import type { Box, Size } from '#core/placement/geometry';
-import type { Placement } from '#core/placement/placeMark';
 import { failure, success, type Result } from '#core/result';
 import { frameProblem } from './frameProblem.ts';
-import { composeMark, type MarkSource } from './compose.ts';
+import { composeMark, type LaidMark } from './compose.ts';
 import { cutOut } from './workingPhoto.ts';
 import { decodePhoto } from './photo/decode.ts';
 import { probePhoto } from './photo/probe.ts';
@@ -17,10 +16,6 @@ export interface RegionJob {
   readonly frame: Size;
   /** Whole pixels of the frame. */
   readonly region: Box;
-  /** Null: before the mark is laid. */
-  readonly placement: Placement | null;
-  /** The photo's, for a mark that writes it. */
-  readonly year: number;
 }
 
 /** A photo that is looked at is panned over: its pixels are kept until it is left alone for a while. */
@@ -33,10 +28,14 @@ const PNG_LEVEL = 1;
 let kept: { key: string; pixels: Promise<Result<Pixels>> } | null = null;
 let forgetting: NodeJS.Timeout | null = null;
 
-/** The region as a PNG: decoded, resized and marked by what makes the outputs, before encoding. */
+/**
+ * The region as a PNG: decoded, resized and marked by what makes the outputs, before encoding.
+ *
+ * @param laid the lowest first; none: before the mark is laid
+ */
 export async function photoRegion(
-  { source, frame, region, placement, year }: RegionJob,
-  mark: MarkSource | null,
+  { source, frame, region }: RegionJob,
+  laid: readonly LaidMark[],
   rasteriser: Rasteriser,
 ): Promise<Result<Uint8Array>> {
   const tooLarge = frameProblem(frame);
@@ -45,9 +44,9 @@ export async function photoRegion(
   if (!whole.ok) return whole;
   const shown = within(region, whole.value);
   const part = cutOut(whole.value, shown);
-  if (mark && placement) {
-    const window = { frame, left: shown.x, top: shown.y };
-    const composed = await composeMark(part, placement, mark, year, rasteriser, null, window);
+  const window = { frame, left: shown.x, top: shown.y };
+  for (const one of laid) {
+    const composed = await composeMark(part, one, rasteriser, null, window);
     if (!composed.ok) return composed;
   }
   const { data, width, height, channels } = part;

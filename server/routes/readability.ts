@@ -15,7 +15,8 @@ import { validated } from '../http/validated.ts';
 import { inkFacts } from '../imaging/inkFacts.ts';
 import { yearOf } from '../imaging/photo/probe.ts';
 import { shapeOf } from '../imaging/raster/artwork.ts';
-import { loadArtwork } from '../imaging/raster/loadArtwork.ts';
+import type { PlacedMark } from '../imaging/pool/imagingTasks.ts';
+import { loadArtwork, type ArtworkFile } from '../imaging/raster/loadArtwork.ts';
 import { isWithin } from '../storage/allowedFolders.ts';
 import { marksOf } from './marksOf.ts';
 import { idOf, KEEP_FOREVER, type RouteParts } from './parts.ts';
@@ -46,7 +47,7 @@ export function readabilityRoutes(parts: RouteParts): Router {
     const facts = await inkFacts(loadArtwork(marks.artworkFile(mark)), year, rasteriser);
     if (!facts.ok) throw unusable(facts.reason);
     const { points, colour } = facts.value;
-    const view: InkView = { values: [...points.values], edge: points.edge, colour };
+    const view: InkView = { values: [...points.values], colour };
     response.set('Cache-Control', KEEP_FOREVER).json(view);
   });
 
@@ -68,23 +69,20 @@ export function readabilityRoutes(parts: RouteParts): Router {
       ? { ok: true as const, value: photo.path }
       : await allowed.resolve(photo.path);
     if (!source.ok) throw unusable(source.reason);
-    const { resize, marked, ...region } = validated(regionBody, request.body);
+    const { resize, marks: wished, ...region } = validated(regionBody, request.body);
     const frame = resizeFrame(photo, resize);
     const { year } = yearOf(photo.capturedAt, photo.modifiedMs);
-    const mark = marked && marks.artworkFile(await drawableMark(marked.markId));
-    const placement =
-      marked &&
-      mark &&
-      placeMark(
-        frame,
-        shapeOf(loadArtwork(mark).artwork, year).aspect,
-        marked.rule,
-        marked.adjustment,
-        marked.choice,
-      );
-    if (placement && !placement.ok) throw unusable(placement.reason);
-    const job = { source: source.value, frame, region, placement: placement?.value ?? null, year };
-    const png = await imaging.look(job, mark);
+    const files: ArtworkFile[] = [];
+    const placed: PlacedMark[] = [];
+    for (const [mark, { markId, rule, adjustment, choice }] of wished.entries()) {
+      const file = marks.artworkFile(await drawableMark(markId));
+      const { aspect } = shapeOf(loadArtwork(file).artwork, year);
+      const placement = placeMark(frame, aspect, rule, adjustment, choice);
+      if (!placement.ok) throw unusable(placement.reason);
+      files.push(file);
+      placed.push({ placement: placement.value, mark, year });
+    }
+    const png = await imaging.look({ source: source.value, frame, region }, placed, files);
     if (!png.ok) throw unusable(png.reason);
     response.type('png').set('Cache-Control', 'no-store').send(Buffer.from(png.value));
   });

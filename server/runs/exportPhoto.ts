@@ -93,7 +93,7 @@ async function rendered(
     };
     marksByKey.set(key, used);
     outputs.push({
-      ...{ rule, adjustment: work.item.adjustment, mark: used.index },
+      marks: [{ rule, adjustment: work.item.adjustment, mark: used.index }],
       deliveryRule: deliveryOf(run, work.item).rule,
       temporaryPath: work.temporary,
     });
@@ -140,9 +140,9 @@ async function named(
     await unlink(temporary).catch(() => undefined);
     return failed(made.reason);
   }
-  const { frame, placement, readability, readBack, bytesBefore, bytesAfter, durationMs } =
-    made.value;
-  const result = { frame, placement, readability, readBack };
+  const { frame, marks, readBack, bytesBefore, bytesAfter, durationMs } = made.value;
+  const [first = { placement: null, readability: null }, ...others] = marks;
+  const result = { frame, ...first, others, readBack };
   const note = noteOn(made.value);
   tables.items.setMeasures(item.id, { result, note, bytesBefore, bytesAfter, durationMs });
   const inode = String((await stat(temporary, { bigint: true })).ino);

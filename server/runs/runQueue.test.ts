@@ -79,7 +79,7 @@ async function render(job: RenderJob, _mark: unknown, pixels: number, signal: Ab
   return job.outputs.map(({ temporaryPath }) => {
     writeFileSync(temporaryPath, 'output');
     return success({
-      ...{ frame: { width: 30, height: 20 }, placement: null, readability: null, note: null },
+      ...{ frame: { width: 30, height: 20 }, marks: [], note: null },
       ...{ yearFromFile: null, bytesBefore: 9, bytesAfter: 6, durationMs: 1 },
     });
   });

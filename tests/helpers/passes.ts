@@ -36,8 +36,13 @@ export async function openPassHouse(): Promise<PassHouse> {
   return {
     folder,
     output: (delivery, rule = {}, path) => ({
-      ...{ rule: ruleOf({ tone: { rule: 'fixed', tone: 'original' }, ...rule }), adjustment: {} },
-      ...{ mark: 0, deliveryRule: deliveryRuleSchema.parse(delivery) },
+      marks: [
+        {
+          rule: ruleOf({ tone: { rule: 'fixed', tone: 'original' }, ...rule }),
+          ...{ adjustment: {}, mark: 0 },
+        },
+      ],
+      deliveryRule: deliveryRuleSchema.parse(delivery),
       temporaryPath: path ?? join(folder, `output ${++files}`),
     }),
     render: (source, outputs, more = {}) =>

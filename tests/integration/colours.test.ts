@@ -104,7 +104,7 @@ describe('a photo of a wide gamut', () => {
         const found = at(...inPatch(index));
         found.forEach((level, c) => expect(Math.abs(level - colour[c])).toBeLessThanOrEqual(loss));
       }
-      const box = made.placement?.copies[0].box ?? { x: 0, y: 0, width: 0, height: 0 };
+      const box = made.marks[0]?.placement.copies[0].box ?? { x: 0, y: 0, width: 0, height: 0 };
       const [x, y] = [box.x + box.width / 2, box.y + box.height / 2].map(Math.round);
       expect(difference(MARK, asP3(at(x, y)))).toBeLessThan(loss ? 1.5 : 1);
       // The same numbers without a conversion would be another red.

@@ -86,8 +86,8 @@ describe('several outputs of one photo', () => {
   it('have no mark where their delivery says so, whatever the others have', async () => {
     const [bare, marked] = [false, true].map((has) => output(png(null, { mark: has })));
     const [without, having] = (await render(photo, [bare, marked])).map(valueOf);
-    expect(without).toMatchObject({ placement: null, readability: null });
-    expect(having.placement?.copies).toHaveLength(1);
+    expect(without).toMatchObject({ marks: [] });
+    expect(having.marks[0]?.placement.copies).toHaveLength(1);
     const [plain, found] = await Promise.all([pixelsOf(photo), pixelsOf(bare.temporaryPath)]);
     expect(found.data.equals(plain.data)).toBe(true);
   });
@@ -127,7 +127,7 @@ describe('a photo of 16 bits', () => {
     const [made] = (await render(photo, [deep])).map(valueOf);
     expect((await sharp(deep.temporaryPath).metadata()).depth).toBe('ushort');
     const found = await deepPixelsOf(deep.temporaryPath);
-    const box = made.placement?.copies[0].box ?? { x: 0, y: 0, width: 0, height: 0 };
+    const box = made.marks[0]?.placement.copies[0].box ?? { x: 0, y: 0, width: 0, height: 0 };
     let beside = 0;
     for (let y = 0; y < height; y++) {
       const isBeside = y < box.y - 2 || y > box.y + box.height + 2;

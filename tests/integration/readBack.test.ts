@@ -52,7 +52,7 @@ describe.each(DEMO)('outputs of %s', (name) => {
     const source = await demoPhoto(name);
     const output = house.output(delivery, { ...rule, anchor: 'bottom-right' });
     const [made] = (await house.render(source, [output], { readsBack: true })).map(valueOf);
-    const box = made.placement?.copies[0].box;
+    const box = made.marks[0]?.placement.copies[0].box;
     expect(made.readBack).toMatchObject({
       ...{ decodes: true, frame: made.frame, orientation: 1, problem: null },
       mark: { found: true },

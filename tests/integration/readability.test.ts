@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { RunItemView } from '#core/contract/http';
-import type { InkView, ReadingView } from '#core/contract/readability';
+import type { InkView, MarkReading, ReadingView } from '#core/contract/readability';
 import { unpackedLightMaps } from '#core/readability/lightMap';
 import { openHouse, type TestHouse } from '../helpers/house.ts';
 import { MARK_SVG, pixelsOf } from '../helpers/makePhoto.ts';
@@ -60,9 +60,10 @@ beforeAll(async () => {
 });
 afterAll(() => test.close());
 
-async function readings(part: object, adjustment = {}): Promise<Record<string, ReadingView>> {
+async function readings(part: object, adjustment = {}): Promise<Record<string, MarkReading>> {
   const wishes = Object.values(ids).map((photoId) => ({
-    ...{ photoId, markId, rule: ruleOf(part), adjustment },
+    photoId,
+    marks: [{ markId, rule: ruleOf(part), adjustment }],
   }));
   const answer = await test.api.post('/api/readings').send({ resize: null, photos: wishes });
   expect(answer.status).toBe(200);
@@ -70,7 +71,7 @@ async function readings(part: object, adjustment = {}): Promise<Record<string, R
   return Object.fromEntries(
     Object.entries(ids).map(([name, id]) => [
       name,
-      found.find(({ photoId }) => photoId === id) as ReadingView,
+      found.find(({ photoId }) => photoId === id)?.marks[0] as MarkReading,
     ]),
   );
 }
@@ -115,7 +116,7 @@ describe('readings', () => {
   it('have no answer for a mark beside the photo, and leave out what is gone', async () => {
     const found = await readings({ ...LIGHT, offset: { x: 100, y: 0 } });
     expect(found.a.readability).toBeNull();
-    const wish = { photoId: 9_999, markId, rule: ruleOf({}) };
+    const wish = { photoId: 9_999, marks: [{ markId, rule: ruleOf({}) }] };
     const answer = await test.api.post('/api/readings').send({ resize: null, photos: [wish] });
     expect(answer.body).toEqual([]);
   });

@@ -10,6 +10,8 @@ import { placeMark } from '#core/placement/placeMark';
 import { rgbOf } from '#core/colour/hex';
 import { blendedLightness } from '#core/readability/blendedLightness';
 import { GroundLook } from '#core/readability/groundLook';
+import { mostOpacity } from '#core/readability/choice';
+import { inkParts } from '#core/readability/inkParts';
 import { inkPoints } from '#core/readability/inkPoints';
 import { lightMap } from '#core/readability/lightMap';
 import { classOf, measureReadability, WORKING_LONG_SIDE_PX } from '#core/readability/measure';
@@ -76,7 +78,7 @@ describe('the estimate and the measure', () => {
       const { artwork } = imported.value;
       const { aspect } = shapeOf(artwork, 2026);
       const points = await pointsOf(artwork, aspect);
-      const looked = new GroundLook(1);
+      const looked = new GroundLook();
       let agreed = 0;
       let all = 0;
       const wrong: string[] = [];
@@ -93,13 +95,15 @@ describe('the estimate and the measure', () => {
           if (!raster.ok || !core.ok) throw new Error('not drawn');
           const marked = { ...photo, data: new Uint8ClampedArray(photo.data) };
           const { left, top } = placing;
-          blendMark(marked, raster.value, left, top, rule.opacity, rule.blend);
-          const measured = measureReadability(marked, core.value, left, top, copy.box);
+          blendMark(marked, raster.value, left, top, mostOpacity(rule), rule.blend);
+          const parts = inkParts(core.value, Math.max(copy.size.width, copy.size.height));
+          const measured = measureReadability(marked, core.value, left, top, copy.box, parts);
           const colour = rgbOf(TONES[tone as keyof typeof TONES]);
-          looked.look(map, photo, [copy], points, [blendedLightness(colour, rule.opacity)]);
-          const share = looked.shares[0];
+          looked.look(map, photo, [copy], points);
+          looked.read(blendedLightness(colour, mostOpacity(rule)));
+          const { share, weakest } = looked;
           all++;
-          if (measured && measured.class === classOf(share)) agreed++;
+          if (measured && measured.class === classOf(share, weakest)) agreed++;
           else wrong.push(`${measured?.share.toFixed(2)} ~ ${share.toFixed(2)}`);
         }
       }

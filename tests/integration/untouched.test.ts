@@ -90,9 +90,9 @@ describe('an untouched JPEG', () => {
     ['with tables of its own', { quality: 61, optimiseCoding: true }],
   ])('%s is the same in every block that the mark leaves free', async (_, options) => {
     const source = await photoOf({ width: 1_003, height: 701 }, options);
-    const { path, placement, note } = await made(source);
+    const { path, marks, note } = await made(source);
     expect(note).toBeNull();
-    const box = placement?.copies[0].box ?? { x: 0, y: 0, width: 0, height: 0 };
+    const box = marks[0]?.placement.copies[0].box ?? { x: 0, y: 0, width: 0, height: 0 };
     const isHalved = 'chromaSubsampling' in options;
     const found = await compared(source, path, blocksOf(source, box, isHalved ? 1 : 0));
     expect(found).toMatchObject({ outside: 0 });
@@ -117,11 +117,11 @@ describe('an untouched JPEG', () => {
     async (orientation) => {
       const source = join(house.folder, `turned ${orientation}.jpg`);
       await writeCameraJpeg(source, { width: 603, height: 407, orientation });
-      const { path, placement, frame } = await made(source, { ...CORNER, anchor: 'top-right' });
+      const { path, marks, frame } = await made(source, { ...CORNER, anchor: 'top-right' });
       expect((await sharp(path).metadata()).orientation).toBe(orientation);
       const upright = await sharp(path).autoOrient().raw().toBuffer({ resolveWithObject: true });
       expect([upright.info.width, upright.info.height]).toEqual([frame.width, frame.height]);
-      const box = placement?.copies[0].box ?? { x: 0, y: 0, width: 0, height: 0 };
+      const box = marks[0]?.placement.copies[0].box ?? { x: 0, y: 0, width: 0, height: 0 };
       const at =
         (Math.round(box.y + box.height / 2) * frame.width + Math.round(box.x + box.width / 2)) * 3;
       expect(upright.data[at]).toBeGreaterThan(180);
@@ -161,9 +161,9 @@ describe('an untouched JPEG', () => {
       .withIccProfile('p3')
       .jpeg({ quality: 95, chromaSubsampling: '4:4:4' })
       .toFile(source);
-    const { path, placement } = await made(source);
+    const { path, marks } = await made(source);
     expect((await sharp(path).metadata()).icc).toEqual(await p3Profile());
-    const box = placement?.copies[0].box ?? { x: 0, y: 0, width: 0, height: 0 };
+    const box = marks[0]?.placement.copies[0].box ?? { x: 0, y: 0, width: 0, height: 0 };
     const { data, width } = await sharp(path)
       .raw()
       .toBuffer({ resolveWithObject: true })
@@ -195,7 +195,7 @@ describe('an untouched JPEG', () => {
     await scene({ width: 640, height: 480 }).toColourspace('b-w').jpeg().toFile(grey);
     const marked = await made(grey);
     expect((await sharp(marked.path).metadata()).channels).toBe(1);
-    const box = marked.placement?.copies[0].box ?? { x: 0, y: 0, width: 0, height: 0 };
+    const box = marked.marks[0]?.placement.copies[0].box ?? { x: 0, y: 0, width: 0, height: 0 };
     expect(await compared(grey, marked.path, blocksOf(grey, box))).toMatchObject({ outside: 0 });
   });
 

@@ -49,7 +49,7 @@ const { show, sort, find, shown, adjustedCount, leftOutCount } = useWallFilter(p
 const { selected, currentId, current, toggle, choose, selectAll, selectNone, step } =
   useWallSelection(shown, photos);
 
-const { speaksToAll, inHand, told, copySource, leaveOut } = useInHand({
+const { scope, upright, inHand, told, copySource, leaveOut } = useInHand({
   ...{ photos, selected, current, isLooking },
 });
 
@@ -176,10 +176,10 @@ const { isMarkHidden } = useBatchKeys({
       <BenchTray v-else :frame="frame" :inert="isLoading" @choose="choosePreset">
         <template #bar>
           <ScopePick
-            v-if="inHand.length > 0"
-            v-model="speaksToAll"
+            v-model="scope"
             :all="photos.length"
             :some="inHand.length"
+            :upright="upright"
             :is-looking="isLooking"
           />
         </template>

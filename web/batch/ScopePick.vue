@@ -1,30 +1,51 @@
 <script setup lang="ts">
 import { computed } from 'vue';
+import { useDraft } from '../preset/draft.ts';
 import PickOne from '../ui/PickOne.vue';
+import type { Scope } from './useInHand.ts';
 
-/** Whom the bench speaks to: all photos of the batch, or those in hand. */
-const props = defineProps<{ all: number; some: number; isLooking: boolean }>();
-const speaksToAll = defineModel<boolean>({ required: true });
+/** Whom the bench speaks to: all photos of the batch, those in hand, or the upright ones. */
+const props = defineProps<{ all: number; some: number; upright: number; isLooking: boolean }>();
+const scope = defineModel<Scope>({ required: true });
 
+const draft = useDraft();
 const options = computed(() => [
   { value: 'all' as const, label: `all ${props.all}`, title: 'The bench changes the preset' },
-  {
-    value: 'some' as const,
-    label: props.isLooking ? 'this photo' : `the ${props.some} selected`,
-    title: 'The bench adjusts these photos, the rest of them follows the preset',
-  },
+  ...(props.upright > 0
+    ? [
+        {
+          value: 'upright' as const,
+          label: `upright ${props.upright}`,
+          title: 'Size, place and angle that the preset has for photos taller than wide',
+        },
+      ]
+    : []),
+  ...(props.some > 0
+    ? [
+        {
+          value: 'some' as const,
+          label: props.isLooking ? 'this photo' : `the ${props.some} selected`,
+          title: 'The bench adjusts these photos, the rest of them follows the preset',
+        },
+      ]
+    : []),
 ]);
+const isOwn = computed(() => scope.value === 'upright' && draft.baseRule.upright !== null);
 </script>
 
 <template>
-  <span class="scope number">
+  <span v-if="options.length > 1" class="scope number">
+    <button
+      v-if="isOwn"
+      type="button"
+      class="btn btn-link"
+      title="Upright photos follow the rule of all again"
+      @click="draft.change({ upright: null })"
+    >
+      Same as all
+    </button>
     <span class="quiet">applies to</span>
-    <PickOne
-      label="The bench applies to"
-      :options="options"
-      :model-value="speaksToAll ? 'all' : 'some'"
-      @update:model-value="speaksToAll = $event === 'all'"
-    />
+    <PickOne v-model="scope" label="The bench applies to" :options="options" />
   </span>
 </template>
 

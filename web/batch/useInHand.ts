@@ -1,6 +1,10 @@
 import { computed, onBeforeUnmount, ref, watch, type Ref } from 'vue';
 import type { PhotoView } from '#core/contract/http';
+import { isUpright } from '#core/placement/uprightRule';
 import { useDraft } from '../preset/draft.ts';
+
+/** Whom the bench speaks to: all photos, those in hand, or those taller than wide. */
+export type Scope = 'all' | 'some' | 'upright';
 
 interface WallHands {
   readonly photos: Ref<readonly PhotoView[]>;
@@ -10,24 +14,37 @@ interface WallHands {
   readonly isLooking: Ref<boolean>;
 }
 
-/** Whom the bench speaks to: all photos, or those that are selected or looked at closely. */
+/** Whom the bench speaks to, and what is done to the photos in hand: the selected ones, or the one that is looked at. */
 export function useInHand({ photos, selected, current, isLooking }: WallHands) {
   const draft = useDraft();
-  const speaksToAll = ref(false);
+  const scope = ref<Scope>('all');
   const inHand = computed<readonly number[]>(() => {
     if (isLooking.value && current.value) return [current.value.id];
     return [...selected.value];
   });
   watch(
     () => [isLooking.value, selected.value.size > 0] as const,
-    () => (speaksToAll.value = false),
+    () => (scope.value = inHand.value.length > 0 ? 'some' : 'all'),
   );
   watch(
-    () => (speaksToAll.value || inHand.value.length === 0 ? null : inHand.value),
+    () => (scope.value === 'some' && inHand.value.length > 0 ? inHand.value : null),
     (ids) => (draft.target = ids),
     { immediate: true },
   );
-  onBeforeUnmount(() => (draft.target = null));
+  /** How many are taller than wide, where there are others as well. */
+  const upright = computed(() => {
+    const count = photos.value.filter(isUpright).length;
+    return count < photos.value.length ? count : 0;
+  });
+  watch(
+    () => scope.value === 'upright' && upright.value > 0,
+    (speaks) => (draft.speaksUpright = speaks),
+    { immediate: true },
+  );
+  onBeforeUnmount(() => {
+    draft.target = null;
+    draft.speaksUpright = false;
+  });
 
   /** Photos whose adjustment is told and can be taken back. */
   const told = computed(() => {
@@ -50,5 +67,5 @@ export function useInHand({ photos, selected, current, isLooking }: WallHands) {
     else draft.adjust(ids, { leftOut: true });
   }
 
-  return { speaksToAll, inHand, told, copySource, leaveOut };
+  return { scope, upright, inHand, told, copySource, leaveOut };
 }

@@ -2,6 +2,7 @@ import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, expect, it, vi } from 'vitest';
 import { effectScope, nextTick, shallowRef } from 'vue';
 import type { PhotoView } from '#core/contract/http';
+import { classOf } from '#core/readability/measure';
 import { useDraft } from '../preset/draft.ts';
 import { useReadings } from '../readability/readings.ts';
 import { useWallFilter } from './useWallFilter.ts';
@@ -17,6 +18,8 @@ async function filter(shares: readonly number[]) {
   const readings = useReadings();
   readings.photos = PHOTOS;
   Object.defineProperty(readings, 'shares', { get: () => shares });
+  const classes = shares.map((share) => classOf(share, share));
+  Object.defineProperty(readings, 'classes', { get: () => classes });
   const found = effectScope().run(() => useWallFilter(shallowRef(PHOTOS)));
   if (!found) throw new Error('no scope');
   const ids = async (): Promise<number[]> => {

@@ -1,7 +1,7 @@
 import { computed, ref, shallowRef, watch, type ComputedRef, type Ref } from 'vue';
 import type { PhotoView } from '#core/contract/http';
 import { adjustedParts } from '#core/placement/adjustment';
-import { classOf, type ReadabilityClass } from '#core/readability/measure';
+import type { ReadabilityClass } from '#core/readability/measure';
 import { useDraft } from '../preset/draft.ts';
 import { useReadings } from '../readability/readings.ts';
 
@@ -10,6 +10,11 @@ import { useReadings } from '../readability/readings.ts';
 export type WallShow = 'all' | ReadabilityClass | 'adjusted' | 'left out';
 export const WALL_SORTS = ['by time', 'by name', 'by shape', 'worst first'] as const;
 export type WallSort = (typeof WALL_SORTS)[number];
+
+interface Known {
+  readonly share: number;
+  readonly class: ReadabilityClass | null;
+}
 
 /** As people count: 2 before 10. */
 const NAMES = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
@@ -30,13 +35,16 @@ export function useWallFilter(photos: Ref<readonly PhotoView[]>): {
   const sort = ref<WallSort>('by time');
   const find = ref('');
   /** By photo, as known when the hand last rested: no tile leaves from under a drag. */
-  const shares = shallowRef<ReadonlyMap<number, number>>(new Map());
+  const known = shallowRef<ReadonlyMap<number, Known>>(new Map());
 
   watch(
     () => [readings.rested, show.value, sort.value, photos.value] as const,
     () => {
-      shares.value = new Map(
-        readings.photos.map(({ id }, index) => [id, readings.shares[index] ?? NaN]),
+      known.value = new Map(
+        readings.photos.map(({ id }, index) => [
+          id,
+          { share: readings.shares[index] ?? NaN, class: readings.classes[index] ?? null },
+        ]),
       );
     },
     { immediate: true },
@@ -54,10 +62,8 @@ export function useWallFilter(photos: Ref<readonly PhotoView[]>): {
         return isAdjusted(id);
       case 'left out':
         return isLeftOut(id);
-      default: {
-        const share = shares.value.get(id) ?? NaN;
-        return !Number.isNaN(share) && classOf(share) === show.value && !isLeftOut(id);
-      }
+      default:
+        return known.value.get(id)?.class === show.value && !isLeftOut(id);
     }
   }
 
@@ -72,7 +78,7 @@ export function useWallFilter(photos: Ref<readonly PhotoView[]>): {
     const key =
       sort.value === 'by shape'
         ? (photo: PhotoView): number => photo.width / photo.height
-        : (photo: PhotoView): number => shares.value.get(photo.id) ?? 2;
+        : (photo: PhotoView): number => known.value.get(photo.id)?.share ?? 2;
     return [...some].sort((a, b) => key(a) - key(b));
   });
   const counted = (is: (id: number) => boolean): number =>

@@ -5,7 +5,7 @@ import type { MarkView, PhotoView } from '#core/contract/http';
 import { resizeSchema } from '#core/contract/delivery';
 import type { PresetRule } from '#core/contract/preset';
 import { closeUp } from '#core/placement/closeUp';
-import { plainTone } from '#core/readability/choice';
+import { mostOpacity, plainTone } from '#core/readability/choice';
 import { photoAddress } from '../api/photoAddress.ts';
 import MarkOverlay from './MarkOverlay.vue';
 import { placed } from './usePlacing.ts';
@@ -22,6 +22,7 @@ const placing = computed(() =>
       tone: plainTone(props.rule, props.photo.lightness),
       anchor: props.rule.anchor,
       rescue: null,
+      opacity: mostOpacity(props.rule),
     },
   }),
 );

@@ -3,11 +3,11 @@ import { photoAddress } from '../api/photoAddress.ts';
 import { computed } from 'vue';
 import type { PhotoView } from '#core/contract/http';
 import type { ResizeRule } from '#core/contract/delivery';
-import { adjustedRule } from '#core/placement/adjustment';
 import { useCropShown } from '../readability/useCropShown.ts';
 import { useMarkDrag } from './useMarkDrag.ts';
 import { placed } from './usePlacing.ts';
 import { useDraft } from './draft.ts';
+import { subjectRule } from './subject.ts';
 import { useReadings } from '../readability/readings.ts';
 import { aspectOf } from '../mark/markPicture.ts';
 import CropOverlay from '../readability/CropOverlay.vue';
@@ -29,7 +29,7 @@ const draft = useDraft();
 const readings = useReadings();
 const isCropShown = useCropShown();
 const subject = computed(() => draft.subjectOf(props.photo.id));
-const rule = computed(() => adjustedRule(subject.value.rule, subject.value.adjustment));
+const rule = computed(() => subjectRule(subject.value));
 /** In the hand the mark stays where it is put, whatever would read better elsewhere. */
 const choice = computed(() => {
   const found = readings.choiceFor(props.photo.id);

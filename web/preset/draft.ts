@@ -1,29 +1,23 @@
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import type { Adjustment } from '#core/contract/adjustment';
-import type { MarkView, Placing, PresetView } from '#core/contract/http';
+import type { PhotoView, Placing, PresetView } from '#core/contract/http';
 import { DEFAULT_RULE, type PresetRule } from '#core/contract/preset';
-import { adjustedRule } from '#core/placement/adjustment';
+import type { Size } from '#core/placement/geometry';
+import { changedUpright, isUpright } from '#core/placement/uprightRule';
 import { isSameValue } from '#core/sameValue';
 import { useSteps } from '../ui/useSteps.ts';
 import { useLibrary } from '../app/library.ts';
 import { NOT_ADJUSTED, useAdjusting, type DraftState } from './adjusting.ts';
 import { usePresetName } from './presetName.ts';
 import { usePresetSaving } from './presetSaving.ts';
+import { LYING, subjectRule, UPRIGHT, type Subject } from './subject.ts';
 import { NEW_PRESET, useUnsavedPresets } from './unsavedPresets.ts';
 
 /** A batch with what its bench held when it was left; left out where a preset is chosen on it. */
 export interface BatchBench {
   readonly id: number;
   readonly placing?: Placing | null;
-}
-
-/** How one photo is marked. */
-export interface Subject {
-  readonly mark: MarkView | null;
-  /** Its preset's, before the adjustment. */
-  readonly rule: PresetRule;
-  readonly adjustment: Adjustment;
 }
 
 const NONE: ReadonlyMap<number, Adjustment> = new Map();
@@ -45,6 +39,9 @@ export const useDraft = defineStore('draft', () => {
   const state = shallowRef<DraftState>({ markId: null, rule: DEFAULT_RULE, adjustments: NONE });
   /** Photos that the bench speaks to; null: the preset, for all. */
   const target = shallowRef<readonly number[] | null>(null);
+  /** The bench speaks to upright photos, for which a preset can have a rule of its own. */
+  const speaksUpright = ref(false);
+  const shapes = shallowRef<ReadonlyMap<number, Size>>(new Map());
   const steps = useSteps(state);
   const { adjust, takeBack, copyAdjustment } = useAdjusting(state);
 
@@ -55,7 +52,7 @@ export const useDraft = defineStore('draft', () => {
   /** Of the first photo that the bench speaks to, or of the preset. */
   const subject = computed(() => subjectOf(target.value?.[0] ?? null));
   const mark = computed(() => subject.value.mark);
-  const rule = computed(() => adjustedRule(subject.value.rule, subject.value.adjustment));
+  const rule = computed(() => subjectRule(subject.value));
   const isDirty = computed(() => {
     if (!saved.value) return state.value.markId !== null;
     return !sameAs(saved.value, state.value);
@@ -69,16 +66,28 @@ export const useDraft = defineStore('draft', () => {
 
   function subjectOf(photoId: number | null): Subject {
     const adjustment = photoId === null ? undefined : state.value.adjustments.get(photoId);
+    const shape = shapeOf(photoId);
     const own = library.presetOf(adjustment?.presetId);
     if (own && own.id !== presetId.value) {
       return {
         mark: library.markOf(own.markId),
         rule: own.rule,
         adjustment: adjustment ?? NOT_ADJUSTED,
+        shape,
       };
     }
     const { rule: shared } = state.value;
-    return { mark: baseMark.value, rule: shared, adjustment: adjustment ?? NOT_ADJUSTED };
+    return { mark: baseMark.value, rule: shared, adjustment: adjustment ?? NOT_ADJUSTED, shape };
+  }
+
+  function shapeOf(photoId: number | null): Size {
+    const known = photoId === null ? undefined : shapes.value.get(photoId);
+    return known ?? (speaksUpright.value ? UPRIGHT : LYING);
+  }
+
+  /** The photos that are shown: presets may have a rule of their own for upright ones. */
+  function knowShapes(photos: readonly PhotoView[]): void {
+    shapes.value = new Map(photos.map((photo) => [photo.id, photo]));
   }
 
   /**
@@ -197,7 +206,13 @@ export const useDraft = defineStore('draft', () => {
   /** Changes what the bench speaks to: the preset, or the photos it is set on. */
   function change(part: Partial<PresetRule>): void {
     if (target.value) adjust(target.value, part);
-    else state.value = { ...state.value, rule: { ...state.value.rule, ...part } };
+    else changeBase(part, speaksUpright.value);
+  }
+
+  function changeBase(part: Partial<PresetRule>, isForUpright: boolean): void {
+    const { rule: before } = state.value;
+    const after = isForUpright ? changedUpright(before, part) : { ...before, ...part };
+    state.value = { ...state.value, rule: after };
   }
 
   /**
@@ -209,7 +224,7 @@ export const useDraft = defineStore('draft', () => {
     const isOwn = Object.keys(part).some((field) => field in (adjusted ?? NOT_ADJUSTED));
     if (target.value?.includes(photoId)) adjust(target.value, part);
     else if (target.value || isOwn) adjust([photoId], part);
-    else change(part);
+    else changeBase(part, isUpright(shapeOf(photoId)) && baseRule.value.upright !== null);
   }
 
   const { save, saveAsNew, saveInto } = usePresetSaving({
@@ -229,7 +244,7 @@ export const useDraft = defineStore('draft', () => {
     ...{ presetId, target, rule, mark, baseRule, baseMark, adjustments, subject, subjectOf },
     ...{ saved, name, suggestedName, isDirty, isOutdated, batchId, placing },
     ...{ open, follow, takeAdjustments, followAdjustments },
-    ...{ change, changeOn, adjust, takeBack, copyAdjustment },
+    ...{ speaksUpright, knowShapes, change, changeOn, adjust, takeBack, copyAdjustment },
     ...{ chooseMark, putBack, save, saveAsNew, saveInto },
     ...{ undo: steps.undo, redo: steps.redo },
     ...{ canUndo: steps.canUndo, canRedo: steps.canRedo },

@@ -3,11 +3,12 @@ import { computed } from 'vue';
 import type { PhotoView } from '#core/contract/http';
 import type { ResizeRule } from '#core/contract/delivery';
 import { cleanCrop } from '#core/placement/cleanCrop';
-import { adjustedRule } from '#core/placement/adjustment';
 import { placed } from '../preset/usePlacing.ts';
 import {
   CLASS_WORDS,
   groundWords,
+  opacitySentence,
+  partSentence,
   percentText,
   placeSentence,
   rescueSentence,
@@ -15,6 +16,7 @@ import {
 } from './readingText.ts';
 import { useTones } from '../mark/useTones.ts';
 import { useDraft } from '../preset/draft.ts';
+import { subjectRule } from '../preset/subject.ts';
 import { useReadings } from './readings.ts';
 import ReadingSign from './ReadingSign.vue';
 
@@ -35,21 +37,33 @@ const nameOf = (tone: string): string =>
   tones.value.find((option) => option.value === tone)?.label ?? tone;
 const reasons = computed(() => {
   const { choice } = reading.value ?? {};
-  const { rule, adjustment } = subject.value;
-  if (!choice) return [];
+  if (!choice || !reading.value) return [];
   return [
-    toneSentence(choice, rule, adjustment, nameOf),
-    placeSentence(choice, rule, adjustment),
+    partSentence(reading.value, copyBox.value, props.photo),
+    toneSentence(choice, subject.value, nameOf),
+    opacitySentence(choice, subject.value),
+    placeSentence(choice, subject.value),
     rescueSentence(choice),
   ].filter(Boolean);
 });
-const crop = computed(() => {
+const placing = computed(() => {
   const { mark, rule, adjustment } = subject.value;
   const choice = readings.choiceFor(props.photo.id);
-  const { frame, placement } = placed(props.photo, mark, rule, props.resize, {
-    adjustment,
-    choice,
-  });
+  return placed(props.photo, mark, rule, props.resize, { adjustment, choice });
+});
+/** Shares of the frame. */
+const copyBox = computed(() => {
+  const { frame, placement } = placing.value;
+  const box = placement?.copies[0]?.box;
+  if (!box) return null;
+  const { width, height } = frame;
+  return {
+    ...{ x: box.x / width, y: box.y / height },
+    ...{ width: box.width / width, height: box.height / height },
+  };
+});
+const crop = computed(() => {
+  const { frame, placement } = placing.value;
   if (!placement) return null;
   return cleanCrop(
     frame,
@@ -59,9 +73,9 @@ const crop = computed(() => {
 /** What is chosen for this photo and could be chosen otherwise. */
 const fixable = computed(() => {
   const { choice } = reading.value ?? {};
-  const { rule, adjustment } = subject.value;
-  const adjusted = adjustedRule(rule, adjustment);
+  const adjusted = subjectRule(subject.value);
   return {
+    opacity: choice && typeof adjusted.opacity !== 'number' ? choice.opacity : null,
     tone: choice && adjusted.tone.rule === 'auto' ? choice.tone : null,
     anchor: choice && adjusted.fallbacks.length > 0 ? choice.anchor : null,
     rescue: choice?.rescue ?? null,
@@ -104,7 +118,7 @@ function fix(part: Parameters<typeof draft.adjust>[1]): void {
       <p v-if="crop !== null" class="quiet">
         {{ percentText(crop) }} of the frame can be cropped free of the mark.
       </p>
-      <p v-if="fixable.tone || fixable.anchor || fixable.rescue" class="fix d-flex flex-wrap">
+      <p v-if="Object.values(fixable).some((one) => one !== null)" class="fix d-flex flex-wrap">
         <button
           v-if="fixable.tone"
           type="button"
@@ -120,6 +134,14 @@ function fix(part: Parameters<typeof draft.adjust>[1]): void {
           @click="fix({ anchor: fixable.anchor })"
         >
           Keep this place
+        </button>
+        <button
+          v-if="fixable.opacity !== null"
+          type="button"
+          class="btn btn-link"
+          @click="fix({ opacity: fixable.opacity })"
+        >
+          Keep this strength
         </button>
         <button
           v-if="fixable.rescue"

@@ -35,7 +35,7 @@ const data = computed<ChartData<'bar'>>(() => ({
   datasets: [
     {
       data: bins.value,
-      backgroundColor: bins.value.map((_, bin) => colours.value[classOf(bin / BINS + 0.001)]),
+      backgroundColor: bins.value.map((_, bin) => colours.value[classOf(bin / BINS + 0.001, 1)]),
       barPercentage: 1,
       categoryPercentage: 0.92,
     },

@@ -5,23 +5,26 @@ import type { ResizeRule } from '#core/contract/delivery';
 import type { PhotoView } from '#core/contract/http';
 import type { ReadingsWish, ReadingView, ReadingWish } from '#core/contract/readability';
 import { READINGS_AT_ONCE } from '#core/contract/readability';
-import { adjustedRule } from '#core/placement/adjustment';
 import { firstChoice, type Choice } from '#core/readability/choice';
 import {
   cleanCropsOf,
   countReadings,
+  estimatedClass,
+  estimatedOpacity,
   estimatedReading,
   estimatedShare,
   hardFactsOf,
   type PhotoReading,
   type ReadingCounts,
 } from '#core/readability/estimates';
+import type { ReadabilityClass } from '#core/readability/measure';
 import type { HardFacts } from '#core/readability/hardPhotos';
 import { api } from '../api/client.ts';
 import { onBack } from '../api/connection.ts';
 import { useEstimates } from './useEstimates.ts';
 import { useRest } from './useRest.ts';
-import { useDraft, type Subject } from '../preset/draft.ts';
+import { useDraft } from '../preset/draft.ts';
+import { subjectRule, type Subject } from '../preset/subject.ts';
 
 /** The measure follows when nothing has changed for this long. */
 const REST_MS = 240;
@@ -66,6 +69,7 @@ export const useReadings = defineStore('readings', () => {
   function follow(all: readonly PhotoView[], size: ResizeRule | null): void {
     resize.value = size;
     if (photos.value === all) return;
+    draft.knowShapes(all);
     const versions = new Map(photos.value.map(({ id, version }) => [id, version]));
     const same = new Set(
       all
@@ -125,7 +129,7 @@ export const useReadings = defineStore('readings', () => {
 
   function readingWish(photoId: number): ReadingWish | null {
     const { mark, rule, adjustment } = draft.subjectOf(photoId);
-    return mark && { photoId, markId: mark.id, rule, adjustment };
+    return mark && { photoId, marks: [{ markId: mark.id, rule, adjustment }] };
   }
 
   /** What each photo has to have been measured for: one text for most of them. */
@@ -160,12 +164,15 @@ export const useReadings = defineStore('readings', () => {
     void measuredCount.value;
     const answer = measured.get(photoId);
     if (answer?.question !== questionOf(photoId)) return null;
-    const { choice, readability, problem } = answer.view;
+    const { problem } = answer.view;
+    const [{ choice, readability }] = answer.view.marks;
     return {
       choice,
       class: readability?.class ?? null,
       share: readability?.share ?? 0,
       contrast: readability?.contrast ?? 0,
+      weakest: readability?.weakest ?? 0,
+      weakestBox: readability?.weakestBox ?? null,
       bustle: readability?.bustle ?? 0,
       isMeasured: true,
       problem,
@@ -175,16 +182,14 @@ export const useReadings = defineStore('readings', () => {
   function estimated(photoId: number): PhotoReading | null {
     const place = places.value.get(photoId);
     if (place === undefined || !estimates.value) return null;
-    const { rule, adjustment } = draft.subjectOf(photoId);
-    return estimatedReading(estimates.value, place, adjustedRule(rule, adjustment));
+    return estimatedReading(estimates.value, place, subjectRule(draft.subjectOf(photoId)));
   }
 
   /** What is drawn on a photo: as it was chosen, or what the rule names first until that is known. */
   function choiceFor(photoId: number): Choice {
     const reading = of(photoId);
     if (reading) return reading.choice;
-    const { rule, adjustment } = draft.subjectOf(photoId);
-    return firstChoice(adjustedRule(rule, adjustment));
+    return firstChoice(subjectRule(draft.subjectOf(photoId)));
   }
 
   /** What is known of all photos, gone through once a frame. */
@@ -194,18 +199,29 @@ export const useReadings = defineStore('readings', () => {
     const { own, shared } = questions.value;
     const at = places.value;
     let measuredNow = 0;
+    const classes: (ReadabilityClass | null)[] = [];
+    const opacities: number[] = [];
     const found = photos.value.map(({ id }) => {
       const answer = measured.get(id);
       if (answer && answer.question === (own.get(id) ?? shared)) {
         measuredNow++;
-        return answer.view.readability?.share ?? -1;
+        const [{ readability, choice }] = answer.view.marks;
+        classes.push(readability?.class ?? 'lost');
+        opacities.push(choice.opacity);
+        return readability?.share ?? -1;
       }
+      classes.push(estimatedClass(numbers, at.get(id)));
+      opacities.push(estimatedOpacity(numbers, at.get(id)));
       return estimatedShare(numbers, at.get(id));
     });
-    return { shares: found, measured: measuredNow };
+    return { shares: found, classes, opacities, measured: measuredNow };
   });
   /** Share of ink that reads by photo; −1 where nothing lies on it, NaN where nothing is known. */
   const shares = computed(() => known.value.shares);
+  /** By photo; null where nothing is known. */
+  const classes = computed(() => known.value.classes);
+  /** By photo, how strong the mark is drawn; NaN where nothing is known. */
+  const opacities = computed(() => known.value.opacities);
   /** How many photos the definition itself has been measured on. */
   const progress = computed(() => known.value.measured);
 
@@ -223,7 +239,7 @@ export const useReadings = defineStore('readings', () => {
       const { id } = all[index];
       return (!among || among.has(id)) && !adjustments.get(id)?.leftOut;
     };
-    return countReadings(shares.value, isCounted);
+    return countReadings(classes.value, isCounted);
   }
 
   const cleanCrops = computed(() => cleanCropsOf(estimates.value));
@@ -241,7 +257,18 @@ export const useReadings = defineStore('readings', () => {
   }
 
   return {
-    ...{ photos, estimates, measuredCount, rested, shares, counts, progress, cleanCrops },
+    ...{
+      photos,
+      estimates,
+      measuredCount,
+      rested,
+      shares,
+      classes,
+      opacities,
+      counts,
+      progress,
+      cleanCrops,
+    },
     ...{ follow, of, choiceFor, countsOf, hardFacts, setVisible },
   };
 });

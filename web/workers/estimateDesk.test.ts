@@ -16,7 +16,7 @@ function source(): { [Name in keyof DeskSource]: ReturnType<typeof vi.fn<DeskSou
     lightMaps: vi.fn((ids) =>
       Promise.resolve(packedLightMaps(ids.map((id) => ({ id, map: flat(id) })))),
     ),
-    ink: vi.fn(() => Promise.resolve({ values, edge: 0, colour: [9, 9, 9] as const })),
+    ink: vi.fn(() => Promise.resolve({ values, colour: [9, 9, 9] as const })),
   };
 }
 

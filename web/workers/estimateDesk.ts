@@ -117,8 +117,8 @@ export class EstimateDesk {
     for (const { mark, year } of wanted) {
       const key = inkKey(mark, year);
       if (this.inks.has(key)) continue;
-      const { values, edge, colour } = await this.source.ink(mark.id, mark.version, year);
-      this.inks.set(key, { points: { values: Float32Array.from(values), edge }, colour });
+      const { values, colour } = await this.source.ink(mark.id, mark.version, year);
+      this.inks.set(key, { points: { values: Float32Array.from(values) }, colour });
     }
   }
 }

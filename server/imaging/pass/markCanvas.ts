@@ -1,24 +1,25 @@
 import type { Canvas } from '#core/pixels';
-import { adjustedRule } from '#core/placement/adjustment';
-import { needsChoosing } from '#core/readability/choice';
-import { boxAroundAll } from '#core/placement/geometry';
-import { canvasCells } from '#core/verify/coarseCells';
+import { photoRule } from '#core/placement/adjustment';
+import { boxAroundAll, type Size } from '#core/placement/geometry';
 import { success, type Result } from '#core/result';
-import { composeMark, coveredBoxes, type MarkSource } from '../compose.ts';
+import { canvasCells } from '#core/verify/coarseCells';
+import { needsChoosing } from '#core/readability/choice';
+import { composeMark, coveredBoxes, type LaidMark } from '../compose.ts';
 import {
   judgePhoto,
   judgeProxy,
   unjudged,
   type Judged,
-  type MarkedSubject,
+  type MarkOnPhoto,
   type Proxy,
 } from '../judgePhoto.ts';
 import type { ExpectedMark } from '../readBack/readBack.ts';
 import type { Profile } from '../raster/inProfile.ts';
 import type { Rasteriser } from '../raster/rasteriser.ts';
 import type { WorkingPhoto } from '../workingPhoto.ts';
+import type { DrawnMark } from './renderJob.ts';
 
-/** What a mark is judged by. */
+/** What marks are judged by. */
 export interface Judging {
   /** The photo at working size, where that was kept. */
   readonly proxy?: Proxy | undefined;
@@ -28,46 +29,63 @@ export interface Judging {
   readonly readsBack?: boolean | undefined;
   /** The photo at working size, where there is nothing kept. */
   readonly working: () => Promise<Result<WorkingPhoto>>;
+  /** That photo has the marks that were drawn before. */
+  readonly hasThoseBelow: boolean;
 }
 
-/** How a mark was drawn on a canvas. */
-export interface MarkedCanvas extends Pick<Judged, 'placement' | 'readability'> {
+/** How marks were drawn on a canvas. */
+export interface MarkedCanvas {
+  readonly marks: readonly DrawnMark[];
   readonly drawn: ExpectedMark;
 }
 
-/** Chooses how a mark lies on a canvas and draws it there, in place. */
+/** Chooses how marks lie on a canvas and draws them there, in place, one over the other. */
 export async function markCanvas(
   canvas: Canvas,
-  subject: MarkedSubject,
-  mark: MarkSource,
+  wanted: readonly Omit<MarkOnPhoto, 'below'>[],
   judging: Judging,
   profile: Profile | null,
   rasteriser: Rasteriser,
 ): Promise<Result<MarkedCanvas>> {
-  const judged = await judgedBy(subject, mark, judging, rasteriser);
-  if (!judged.ok) return judged;
-  const { placement, readability } = judged.value;
-  const { year } = subject;
-  const covered = coveredBoxes(canvas, placement, mark, year);
   const without = judging.readsBack ? canvasCells(canvas) : null;
-  const composed = await composeMark(canvas, placement, mark, year, rasteriser, profile);
-  if (!composed.ok) return composed;
-  const box = boxAroundAll(placement.copies.map((copy) => copy.box));
-  const drawn = { box, covered, without };
-  return success({ placement, readability, drawn });
+  const laid: LaidMark[] = [];
+  const marks: DrawnMark[] = [];
+  for (const one of wanted) {
+    const judged = await judgedBy({ ...one, below: laid }, judging, rasteriser);
+    if (!judged.ok) return judged;
+    const { placement, readability } = judged.value;
+    const own = { placement, mark: one.mark, year: one.subject.year };
+    const composed = await composeMark(canvas, own, rasteriser, profile);
+    if (!composed.ok) return composed;
+    laid.push(own);
+    marks.push({ placement, readability });
+  }
+  return success({ marks, drawn: expectedMark(canvas, laid, without) });
+}
+
+/** What is to be found of marks in a file. @param without what was there before they were drawn */
+export function expectedMark(
+  frame: Size,
+  laid: readonly LaidMark[],
+  without: ExpectedMark['without'],
+): ExpectedMark {
+  const copies = laid.flatMap(({ placement }) => placement.copies);
+  const covered = laid.flatMap((one) => coveredBoxes(frame, one));
+  return { box: boxAroundAll(copies.map(({ box }) => box)), covered, without };
 }
 
 /** A photo is looked at beforehand only where something is chosen by it, or asked for. */
 export async function judgedBy(
-  subject: MarkedSubject,
-  mark: MarkSource,
-  { proxy, measures, working }: Judging,
+  wish: MarkOnPhoto,
+  { proxy, measures, working, hasThoseBelow }: Judging,
   rasteriser: Rasteriser,
 ): Promise<Result<Judged>> {
-  const isNeeded = measures || needsChoosing(adjustedRule(subject.rule, subject.adjustment));
-  if (!isNeeded) return unjudged(subject, mark);
-  const judged = proxy ? await judgeProxy(proxy, subject, mark, rasteriser) : null;
+  const { frame, rule, adjustment } = wish.subject;
+  const isNeeded = measures || needsChoosing(photoRule(rule, adjustment, frame));
+  if (!isNeeded) return unjudged(wish.subject, wish.mark);
+  const judged = proxy ? await judgeProxy(proxy, wish, rasteriser) : null;
   if (judged?.ok) return judged;
   const seen = await working();
-  return seen.ok ? judgePhoto(seen.value, subject, mark, rasteriser) : seen;
+  if (!seen.ok) return seen;
+  return judgePhoto(seen.value, hasThoseBelow ? { ...wish, below: [] } : wish, rasteriser);
 }

@@ -21,23 +21,34 @@ export interface RenderJob {
   readonly outputs: readonly OutputJob[];
 }
 
-/** A photo with its mark, as a delivery wants it, in a temporary file of its folder. */
-export interface OutputJob {
+/** A mark as it is wanted on a photo. */
+export interface WantedMark {
   readonly rule: PresetRule;
   readonly adjustment: Adjustment;
-  /** Place of its mark among those that come with the job. */
+  /** Place of its artwork among those that come with the job. */
   readonly mark: number;
+}
+
+/** A photo with its marks, as a delivery wants it, in a temporary file of its folder. */
+export interface OutputJob {
+  /** The lowest first. */
+  readonly marks: readonly WantedMark[];
   readonly deliveryRule: DeliveryRule;
   /** Where the finished bytes go; not the final name. */
   readonly temporaryPath: string;
 }
 
-export interface RenderedOutput {
-  readonly frame: Size;
-  /** Null: it has no mark. */
-  readonly placement: Placement | null;
+/** A mark as it was drawn. */
+export interface DrawnMark {
+  readonly placement: Placement;
   /** Null where it was not measured, or nothing of the mark lies on the photo. */
   readonly readability: Readability | null;
+}
+
+export interface RenderedOutput {
+  readonly frame: Size;
+  /** The lowest first; none: it has no mark. */
+  readonly marks: readonly DrawnMark[];
   /** The year written for want of a capture date, that of the file; else null. */
   readonly yearFromFile: number | null;
   /** What should be known of the file, as a sentence, such as what it had no room for; or null. */

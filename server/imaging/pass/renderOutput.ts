@@ -39,7 +39,7 @@ export async function renderOutput(
   const canvas = await sharpened(unsharpened, isSmaller ? deliveryRule.sharpen : 'none');
   const marked = deliveryRule.mark
     ? await marksOn(canvas, output, photo)
-    : success({ placement: null, readability: null, yearFromFile: null, drawn: null });
+    : success({ marks: [], yearFromFile: null, drawn: null });
   if (!marked.ok) return marked;
   const written = await encoded(canvas, deliveryRule, photo);
   if (!written.ok) return written;
@@ -72,31 +72,38 @@ export async function notReadable(
 }
 
 async function marksOn(canvas: Canvas, output: OutputJob, photo: OpenedPhoto) {
-  const { marks, rasteriser } = photo;
-  const mark = marks[output.mark];
   const frame = { width: canvas.width, height: canvas.height };
-  const { year, yearFromFile } = await yearFor(output, photo);
-  const subject = { frame, rule: output.rule, adjustment: output.adjustment, year };
+  const { wanted, yearFromFile } = await wantedMarks(output, photo, frame);
   const isSrgb = canvas.space === 'srgb';
+  const ofCanvas = async () => success(await workingCopy(canvas));
   const judging = isSrgb
-    ? { ...judgingOf(photo, frame), working: async () => success(await workingCopy(canvas)) }
+    ? { ...judgingOf(photo, frame), working: ofCanvas, hasThoseBelow: true }
     : judgingOf(photo, frame);
   const profile = isSrgb ? null : photo.profile;
-  const marked = await markCanvas(canvas, subject, mark, judging, profile, rasteriser);
+  const marked = await markCanvas(canvas, wanted, judging, profile, photo.rasteriser);
   return marked.ok ? success({ ...marked.value, yearFromFile }) : marked;
 }
 
-/** What a mark on an output of a photo is judged by, where no pixels of it are at hand. */
+/** What marks on an output of a photo are judged by, where no pixels of it are at hand. */
 export function judgingOf({ job, probed }: OpenedPhoto, frame: Size): Judging {
   const { source, proxy, measures, readsBack } = job;
-  return { proxy, measures, readsBack, working: () => workingPhoto(source, probed, frame) };
+  const working = () => workingPhoto(source, probed, frame);
+  return { proxy, measures, readsBack, working, hasThoseBelow: false };
 }
 
-/** The year that a mark writes, and whether the file's had to do. */
-export async function yearFor({ mark }: OutputJob, { job, marks, probed }: OpenedPhoto) {
-  const dated = followsYear(marks[mark].artwork) ? await photoYear(job.source, probed) : null;
+/** The marks of an output with the year that they write, and whether the file's had to do. */
+export async function wantedMarks(
+  output: OutputJob,
+  { job, marks, probed }: OpenedPhoto,
+  frame: Size,
+) {
+  const writesYear = output.marks.some(({ mark }) => followsYear(marks[mark].artwork));
+  const dated = writesYear ? await photoYear(job.source, probed) : null;
+  const year = dated?.year ?? new Date().getFullYear();
   return {
-    year: dated?.year ?? new Date().getFullYear(),
+    wanted: output.marks.map(({ rule, adjustment, mark }) => {
+      return { subject: { frame, rule, adjustment, year }, mark: marks[mark] };
+    }),
     yearFromFile: dated?.from === 'file' ? dated.year : null,
   };
 }

@@ -1,8 +1,6 @@
 import { basename, join } from 'node:path';
-import type { Adjustment } from '#core/contract/adjustment';
 import type { Design, Parts } from '#core/contract/design';
 import type { LiftSettings } from '#core/contract/lift';
-import type { PresetRule } from '#core/contract/preset';
 import type { Size } from '#core/placement/geometry';
 import { failure } from '#core/result';
 import { BUILT_FOLDER, IS_SOURCE, PROJECT_FOLDER } from '../../projectFolder.ts';
@@ -22,8 +20,14 @@ import type { RegionJob } from '../photoRegion.ts';
 import type { Showing } from '../raster/artwork.ts';
 import type { Drawer } from '../raster/rasteriser.ts';
 import type { RenderPool } from './renderPool.ts';
-import type { RenderJob } from '../pass/renderJob.ts';
-import type { GivenMark, ImagingTasks, JudgeJob, PreviewFiles } from './imagingTasks.ts';
+import type { RenderJob, WantedMark } from '../pass/renderJob.ts';
+import type {
+  GivenMark,
+  ImagingTasks,
+  JudgeJob,
+  PlacedMark,
+  PreviewFiles,
+} from './imagingTasks.ts';
 import { GB, isStorageError, sentenceOf, told } from './processSentences.ts';
 import { ProcessPool, type TaskLimits } from './processPool.ts';
 
@@ -94,9 +98,13 @@ export class Imaging implements RenderPool {
   }
 
   /** Placement and readability of a photo, writing nothing. */
-  check(path: string, rule: PresetRule, adjustment: Adjustment, mark: GivenMark) {
+  check(
+    path: string,
+    marks: readonly WantedMark[],
+    artworks: readonly GivenMark[],
+  ): Promise<Answer<'check'>> {
     const limits = limitsOf(PHOTO_TIMEOUT_MS);
-    return told(basename(path), this.photos.run('check', [path, rule, adjustment, mark], limits));
+    return told(basename(path), this.photos.run('check', [path, marks, artworks], limits));
   }
 
   /** What differs between a photo and an output of it. */
@@ -105,16 +113,20 @@ export class Imaging implements RenderPool {
     return told(basename(output), this.photos.run('verify', [source, output], limits));
   }
 
-  /** How a mark reads on a photo, with what is chosen by that. */
-  judge(job: JudgeJob, mark: GivenMark): Promise<Answer<'judge'>> {
+  /** How marks read on a photo, with what is chosen by that. */
+  judge(job: JudgeJob, artworks: readonly GivenMark[]): Promise<Answer<'judge'>> {
     const limits = limitsOf(INTAKE_TIMEOUT_MS);
-    return told('The photo', this.page.run('judge', [job, mark], limits));
+    return told('The photo', this.page.run('judge', [job, artworks], limits));
   }
 
   /** Part of an output as a PNG. */
-  look(job: RegionJob, mark: GivenMark | null): Promise<Answer<'look'>> {
+  look(
+    job: RegionJob,
+    marks: readonly PlacedMark[],
+    artworks: readonly GivenMark[],
+  ): Promise<Answer<'look'>> {
     const limits = limitsOf(PHOTO_TIMEOUT_MS);
-    return told(basename(job.source), this.page.run('look', [job, mark], limits));
+    return told(basename(job.source), this.page.run('look', [job, marks, artworks], limits));
   }
 
   /** Bytes of a picture, SVG or PDF as artwork. @param page of a PDF */

@@ -1,19 +1,17 @@
 import { writeFile } from 'node:fs/promises';
 import type { Design, Parts } from '#core/contract/design';
 import type { LiftSettings } from '#core/contract/lift';
-import type { Adjustment } from '#core/contract/adjustment';
-import type { PresetRule } from '#core/contract/preset';
 import type { Size } from '#core/placement/geometry';
 import { success, type Result } from '#core/result';
-import type { MarkSource } from '../compose.ts';
-import type { MarkedSubject, Proxy } from '../judgePhoto.ts';
+import type { LaidMark, MarkSource } from '../compose.ts';
+import type { Judged, MarkedSubject, Proxy } from '../judgePhoto.ts';
 import type { RegionJob } from '../photoRegion.ts';
 import type { PreparedPhoto } from '../photo/prepare.ts';
 import type { PageWish } from '../pdf/pdf.ts';
 import type { RasterAnswer, RasterRequest, Showing } from '../raster/artwork.ts';
 import { loadArtwork, type ArtworkFile } from '../raster/loadArtwork.ts';
 import { Rasteriser } from '../raster/rasteriser.ts';
-import type { RenderJob } from '../pass/renderJob.ts';
+import type { RenderJob, WantedMark } from '../pass/renderJob.ts';
 import { tell } from './servePool.ts';
 
 /**
@@ -27,7 +25,19 @@ export type GivenMark = ArtworkFile | MarkSource;
 /** A photo whose readability is asked for, by its proxy. */
 export interface JudgeJob {
   readonly proxy: Proxy;
+  readonly marks: readonly JudgedMark[];
+}
+
+/** A mark whose readability is asked for, over those before it. */
+export interface JudgedMark {
   readonly subject: MarkedSubject;
+  /** Place of its artwork among those that come with the job. */
+  readonly mark: number;
+}
+
+/** A mark to be looked at, where it was placed. */
+export interface PlacedMark extends Omit<LaidMark, 'mark'> {
+  readonly mark: number;
 }
 
 /** Where the pictures of a photo that is taken in are written. */
@@ -67,19 +77,30 @@ export const imagingTasks = {
     return verifyOutput(source, output);
   },
 
-  async judge({ proxy, subject }: JudgeJob, mark: GivenMark) {
+  /** @returns one for each mark, the lowest first */
+  async judge({ proxy, marks }: JudgeJob, artworks: readonly GivenMark[]) {
     const { judgeProxy } = await import('../judgePhoto.ts');
-    return judgeProxy(proxy, subject, sourceOf(mark), rasteriser);
+    const below: LaidMark[] = [];
+    const judgements: Judged[] = [];
+    for (const { subject, mark: place } of marks) {
+      const mark = sourceOf(artworks[place]);
+      const judged = await judgeProxy(proxy, { subject, mark, below }, rasteriser);
+      if (!judged.ok) return judged;
+      judgements.push(judged.value);
+      below.push({ placement: judged.value.placement, mark, year: subject.year });
+    }
+    return success(judgements);
   },
 
-  async look(job: RegionJob, mark: GivenMark | null) {
+  async look(job: RegionJob, marks: readonly PlacedMark[], artworks: readonly GivenMark[]) {
     const { photoRegion } = await import('../photoRegion.ts');
-    return photoRegion(job, mark && sourceOf(mark), rasteriser);
+    const laid = marks.map((one) => ({ ...one, mark: sourceOf(artworks[one.mark]) }));
+    return photoRegion(job, laid, rasteriser);
   },
 
-  async check(path: string, rule: PresetRule, adjustment: Adjustment, mark: GivenMark) {
+  async check(path: string, marks: readonly WantedMark[], artworks: readonly GivenMark[]) {
     const { checkPhoto } = await import('../checkPhoto.ts');
-    return checkPhoto(path, rule, adjustment, sourceOf(mark), rasteriser);
+    return checkPhoto(path, marks, artworks.map(sourceOf), rasteriser);
   },
 
   async prepare(path: string, files: PreviewFiles): Promise<Result<TakenPhoto>> {

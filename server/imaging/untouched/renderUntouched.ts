@@ -1,6 +1,6 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { blockPatches } from '#core/delivery/blockPatches';
-import { boxAroundAll, type Box, type Size } from '#core/placement/geometry';
+import type { Box, Size } from '#core/placement/geometry';
 import {
   storedBox,
   storedPixels,
@@ -8,20 +8,25 @@ import {
   uprightBox,
   uprightPixels,
 } from '#core/placement/orientation';
-import type { Placement } from '#core/placement/placeMark';
 import type { Pixels } from '#core/pixels';
 import { failure, success, type Result } from '#core/result';
 import type { ReadBack } from '#core/verify/readBack';
 import { keptFile } from '../../storage/keptFile.ts';
 import { storageSentence } from '../../storage/storageErrors.ts';
-import { composeMark, coveredBoxes } from '../compose.ts';
+import { composeMark, coveredBoxes, type LaidMark } from '../compose.ts';
 import { messageOf, photoSentence } from '../imageErrors.ts';
 import { outputBlocks } from '../metadata/blocks.ts';
 import { rightsOfPhoto } from '../metadata/rights.ts';
-import { judgedBy } from '../pass/markCanvas.ts';
+import { expectedMark, judgedBy } from '../pass/markCanvas.ts';
 import type { OpenedPhoto } from '../pass/openedPhoto.ts';
-import type { OutputJob } from '../pass/renderJob.ts';
-import { judgingOf, notReadable, store, yearFor, type MadeOutput } from '../pass/renderOutput.ts';
+import type { DrawnMark, OutputJob } from '../pass/renderJob.ts';
+import {
+  judgingOf,
+  notReadable,
+  store,
+  wantedMarks,
+  type MadeOutput,
+} from '../pass/renderOutput.ts';
 import { fileCells } from '../readBack/fileCells.ts';
 import { readBack } from '../readBack/readBack.ts';
 import { sharp } from '../sharp.ts';
@@ -45,19 +50,17 @@ export async function renderUntouched(
   if (!facts) return failure(photoSentence(job.source, new Error('damaged headers: corrupt')));
   const marked = output.deliveryRule.mark
     ? await marking(output, photo)
-    : success({ placement: null, readability: null, year: 0, yearFromFile: null });
+    : success({ marks: [], laid: [], yearFromFile: null });
   if (!marked.ok) return marked;
-  const { year, ...told } = marked.value;
-  const work = { output, photo, facts, year };
+  const { laid, ...told } = marked.value;
+  const work = { output, photo, facts, laid };
   try {
-    const patched = told.placement
-      ? await withMark(jpeg, told.placement, work)
-      : success({ jpeg, note: null });
+    const patched = laid.length > 0 ? await withMarks(jpeg, work) : success({ jpeg, note: null });
     if (!patched.ok) return patched;
     const segments = await segmentsOf(facts, output, photo);
     const stored = await store(withSegments(patched.value.jpeg, segments), output, photo);
     if (!stored.ok) return stored;
-    const readAgain = job.readsBack ? await readUntouched(told.placement, work) : null;
+    const readAgain = job.readsBack ? await readUntouched(work) : null;
     if (readAgain && !readAgain.decodes) return await notReadable(output, readAgain);
     return success({
       ...{ frame: probed.size, ...told, note: patched.value.note, readBack: readAgain },
@@ -73,53 +76,50 @@ export async function renderUntouched(
 /** Beside its blocks, decoders smooth the colours of neighbours into each other. */
 const UNTOUCHED_LIMIT = Object.freeze({ mean: 0.5, worst: 16 });
 
-async function readUntouched(
-  placement: Placement | null,
-  { output, photo, year }: Work,
-): Promise<ReadBack> {
-  const { job, probed, marks } = photo;
-  const covered = placement ? coveredBoxes(probed.size, placement, marks[output.mark], year) : null;
-  const box = boxAroundAll(placement?.copies.map((copy) => copy.box) ?? []);
+async function readUntouched({ output, photo, laid }: Work): Promise<ReadBack> {
+  const { job, probed } = photo;
   return readBack(output.temporaryPath, {
     ...{ frame: probed.size, orientation: probed.orientation, icc: probed.icc },
     ...{ file: output.deliveryRule.file, limit: UNTOUCHED_LIMIT },
     cells: await fileCells(job.source, probed.size),
-    mark: covered && { box, covered, without: null },
+    mark: laid.length > 0 ? expectedMark(probed.size, laid, null) : null,
   });
 }
 
 async function marking(output: OutputJob, photo: OpenedPhoto) {
-  const { marks, probed, rasteriser } = photo;
-  const { year, yearFromFile } = await yearFor(output, photo);
-  const subject = {
-    ...{ frame: probed.size, rule: output.rule, adjustment: output.adjustment, year },
-  };
+  const { probed, rasteriser } = photo;
+  const { wanted, yearFromFile } = await wantedMarks(output, photo, probed.size);
   const judging = judgingOf(photo, probed.size);
-  const judged = await judgedBy(subject, marks[output.mark], judging, rasteriser);
-  if (!judged.ok) return judged;
-  const { placement, readability } = judged.value;
-  return success({ placement, readability, year, yearFromFile });
+  const laid: LaidMark[] = [];
+  const marks: DrawnMark[] = [];
+  for (const one of wanted) {
+    const judged = await judgedBy({ ...one, below: laid }, judging, rasteriser);
+    if (!judged.ok) return judged;
+    const { placement, readability } = judged.value;
+    laid.push({ placement, mark: one.mark, year: one.subject.year });
+    marks.push({ placement, readability });
+  }
+  return success({ marks, laid, yearFromFile });
 }
 
 interface Work {
   readonly output: OutputJob;
   readonly photo: OpenedPhoto;
   readonly facts: JpegFacts;
-  readonly year: number;
+  /** The marks, the lowest first. */
+  readonly laid: readonly LaidMark[];
 }
 
 /** Patch by patch, each cut out of the photo, marked, and put in again. */
-async function withMark(
+async function withMarks(
   jpeg: Buffer,
-  placement: Placement,
-  { output, photo, facts, year }: Work,
+  { output, photo, facts, laid }: Work,
 ): Promise<Result<{ readonly jpeg: Buffer; readonly note: string | null }>> {
-  const { job, probed, marks, rasteriser, profile } = photo;
+  const { job, probed, rasteriser, profile } = photo;
   const orientation = probed.orientation;
   const frame = probed.size;
   const stored = turnedSize(frame, orientation);
-  const mark = marks[output.mark];
-  const covered = coveredBoxes(frame, placement, mark, year);
+  const covered = laid.flatMap((one) => coveredBoxes(frame, one));
   const boxes = covered.map((box) => storedBox(box, stored, orientation));
   const patches = blockPatches(boxes, facts.size, blockOf(facts));
   let result = jpeg;
@@ -128,8 +128,10 @@ async function withMark(
     const part = uprightPixels(await pixelsOf(cut), orientation);
     const { x: left, y: top } = uprightBox(patch, stored, orientation);
     const window = { frame, left, top };
-    const composed = await composeMark(part, placement, mark, year, rasteriser, profile, window);
-    if (!composed.ok) return composed;
+    for (const one of laid) {
+      const composed = await composeMark(part, one, rasteriser, profile, window);
+      if (!composed.ok) return composed;
+    }
     // The temporary file of the output is free until the output itself is written to it.
     await writeFile(output.temporaryPath, await encoded(storedPixels(part, orientation), facts));
     const at = `+${patch.x}+${patch.y}`;
@@ -139,8 +141,8 @@ async function withMark(
         ? await runTool('jpegtran', [...words, job.source])
         : await runTool('jpegtran', words, result);
   }
-  const isJoined =
-    boxes.length > patches.length && patches.length > 1 && placement.copies.length > patches.length;
+  const copies = laid.reduce((sum, { placement }) => sum + placement.copies.length, 0);
+  const isJoined = boxes.length > patches.length && patches.length > 1 && copies > patches.length;
   const note = isJoined ? 'What lies between copies of the mark was encoded again as well.' : null;
   return success({ jpeg: result, note });
 }

@@ -104,15 +104,15 @@ const wanted = computed<Box>(() => {
     height: Math.min(frame.value.height - y, Math.ceil(seen.value.height + 2 * MARGIN_PX)),
   };
 });
-const marked = computed<RegionWish['marked']>(() => {
+const marks = computed<RegionWish['marks']>(() => {
   const { mark, rule, adjustment } = subject.value;
-  return mark && { markId: mark.id, rule, adjustment, choice: choice.value };
+  return mark ? [{ markId: mark.id, rule, adjustment, choice: choice.value }] : [];
 });
 
 const { after, before, problem, isWaiting } = useRegionPictures({
   photoId: () => props.photo.id,
   resize: () => props.resize,
-  marked: () => marked.value,
+  marks: () => marks.value,
   box: () => wanted.value,
   isShown: () => width.value > 0,
 });

@@ -11,7 +11,6 @@ import {
 import type { ResizeRule } from '#core/contract/delivery';
 import type { PhotoView } from '#core/contract/http';
 import type { PresetRule } from '#core/contract/preset';
-import { adjustedRule } from '#core/placement/adjustment';
 import { centreOf, clamp } from '#core/placement/geometry';
 import type { Copy } from '#core/placement/placeMark';
 import { heldPoint, resizedRule, tidyAngle } from '#core/placement/shapeByHand';
@@ -19,6 +18,7 @@ import { dragPointer } from '../../ui/dragPointer.ts';
 import { colourAt, placeIn } from './photoColour.ts';
 import { useDraft } from '../../preset/draft.ts';
 import MarkedPhoto from '../../preset/MarkedPhoto.vue';
+import { subjectRule } from '../../preset/subject.ts';
 import EdgeDistances from './EdgeDistances.vue';
 import MarkHandles from './MarkHandles.vue';
 import WipeHandle from './WipeHandle.vue';
@@ -59,7 +59,7 @@ let heldRule: PresetRule | null = null;
 let heldStamp: Stamp | null = null;
 
 function beginMark(): void {
-  heldRule = adjustedRule(subject.value.rule, subject.value.adjustment);
+  heldRule = subjectRule(subject.value);
 }
 
 function scaleMark(factor: number): void {
@@ -104,7 +104,7 @@ function use(event: MouseEvent): void {
 
 function addStamp(x: number, y: number): void {
   if (stamps.value.length >= STAMPS_MAX) return;
-  const { rotation } = adjustedRule(subject.value.rule, subject.value.adjustment);
+  const { rotation } = subjectRule(subject.value);
   draft.adjust([props.photo.id], { stamps: [...stamps.value, { x, y, scale: 1, rotation }] });
   stampIndex.value = stamps.value.length - 1;
 }

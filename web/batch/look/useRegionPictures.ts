@@ -14,8 +14,8 @@ export interface RegionPicture {
 interface RegionSource {
   readonly photoId: () => number;
   readonly resize: () => RegionWish['resize'];
-  /** Null where there is no mark. */
-  readonly marked: () => RegionWish['marked'];
+  /** The lowest first. */
+  readonly marks: () => RegionWish['marks'];
   readonly box: () => Box;
   readonly isShown: () => boolean;
 }
@@ -39,13 +39,13 @@ export function useRegionPictures(source: RegionSource): {
   const ask = useDebounceFn(async () => {
     if (!source.isShown()) return;
     const mine = ++asked;
-    const marked = source.marked();
+    const marks = source.marks();
     const box = source.box();
     isWaiting.value = true;
     try {
-      if (marked) await take(after, box, marked, mine);
+      if (marks.length > 0) await take(after, box, marks, mine);
       // For the wipe and for the key that hides the mark: it must be there at once.
-      if (mine === asked) await take(before, box, null, mine);
+      if (mine === asked) await take(before, box, [], mine);
       if (mine === asked) problem.value = null;
     } catch (error) {
       if (mine === asked) problem.value = (error as Error).message;
@@ -56,7 +56,7 @@ export function useRegionPictures(source: RegionSource): {
 
   watch(
     () =>
-      JSON.stringify([source.photoId(), source.resize(), source.box(), source.marked()]) +
+      JSON.stringify([source.photoId(), source.resize(), source.box(), source.marks()]) +
       String(source.isShown()),
     () => void ask(),
     { immediate: true },
@@ -70,10 +70,10 @@ export function useRegionPictures(source: RegionSource): {
   async function take(
     shown: ShallowRef<RegionPicture | null>,
     box: Box,
-    marked: RegionWish['marked'],
+    marks: RegionWish['marks'],
     mine: number,
   ): Promise<void> {
-    const wish = { resize: source.resize(), marked, ...box } satisfies RegionWish;
+    const wish = { resize: source.resize(), marks, ...box } satisfies RegionWish;
     const answer = await fetch(`/api/photos/${source.photoId()}/region`, {
       method: 'POST',
       headers: { 'Content-Type': 'application/json' },

@@ -1,11 +1,14 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref } from 'vue';
 import { useCropShown } from '../../readability/useCropShown.ts';
-import { BLENDS, type Blend } from '#core/contract/preset';
+import { BLENDS, OPACITY_STEP, type Blend, type QuietOpacity } from '#core/contract/preset';
 import { cleanCrop } from '#core/placement/cleanCrop';
 import type { Size } from '#core/placement/geometry';
 import { placeMark } from '#core/placement/placeMark';
+import { mostOpacity } from '#core/readability/choice';
 import { useDraft } from '../draft.ts';
+import NumberField from '../../ui/NumberField.vue';
+import ToggleField from '../../ui/ToggleField.vue';
 import RangeField from '../../ui/RangeField.vue';
 import { aspectOf } from '../../mark/markPicture.ts';
 import BenchPanel from '../../ui/BenchPanel.vue';
@@ -27,6 +30,8 @@ function keep(): void {
 }
 onBeforeUnmount(() => (isCropShown.value = false));
 
+/** What a quiet mark begins with. */
+const QUIET_LEAST = 0.3;
 const OPACITY_TICKS = [0, 25, 50, 75, 100] as const;
 const cropPercent = computed(() => {
   if (!draft.mark) return null;
@@ -36,22 +41,74 @@ const cropPercent = computed(() => {
   return Math.round(cleanCrop(props.frame, boxes).share * 100);
 });
 
+/** Null where all photos have one opacity. */
+const quiet = computed<QuietOpacity | null>(() => {
+  const { opacity } = draft.rule;
+  return typeof opacity === 'number' ? null : opacity;
+});
+const summary = computed(() => {
+  if (!quiet.value) return `${Math.round(mostOpacity(draft.rule) * 100)} %`;
+  const { least, most } = quiet.value;
+  return `quiet, ${Math.round(least * 100)} to ${Math.round(most * 100)} %`;
+});
+
+/** The opacity that was there becomes the most, so that nothing gets louder. */
+function makeQuiet(isQuiet: boolean): void {
+  const most = Math.max(OPACITY_STEP, mostOpacity(draft.rule));
+  const least = Math.min(QUIET_LEAST, most);
+  draft.change({ opacity: isQuiet ? { rule: 'quiet', least, most } : most });
+}
+
+function setQuiet(part: Partial<QuietOpacity>): void {
+  if (quiet.value) draft.change({ opacity: { ...quiet.value, ...part } });
+}
+
 function setBlend(event: Event): void {
   draft.change({ blend: (event.target as HTMLSelectElement).value as Blend });
 }
 </script>
 
 <template>
-  <BenchPanel title="Strength" :summary="`${Math.round(draft.rule.opacity * 100)} %`">
+  <BenchPanel title="Strength" :summary="summary">
+    <div v-if="quiet" class="quiet-fields align-items-center d-flex">
+      <NumberField
+        label="At least"
+        :model-value="quiet.least * 100"
+        unit="%"
+        :min="OPACITY_STEP * 100"
+        :max="quiet.most * 100"
+        :step="5"
+        :decimals="0"
+        @update:model-value="setQuiet({ least: $event / 100 })"
+      />
+      <span>to</span>
+      <NumberField
+        label="At most"
+        :model-value="quiet.most * 100"
+        unit="%"
+        :min="quiet.least * 100"
+        :max="100"
+        :step="5"
+        :decimals="0"
+        @update:model-value="setQuiet({ most: $event / 100 })"
+      />
+    </div>
     <RangeField
+      v-else
       label="Opacity"
-      :model-value="draft.rule.opacity * 100"
+      :model-value="mostOpacity(draft.rule) * 100"
       unit="%"
       :from="0"
       :to="100"
       :decimals="0"
       :ticks="OPACITY_TICKS"
       @update:model-value="draft.change({ opacity: Math.round($event) / 100 })"
+    />
+    <ToggleField
+      :model-value="quiet !== null"
+      label="as quiet as it reads"
+      title="On each photo the lowest opacity at which the mark is clear there"
+      @update:model-value="makeQuiet"
     />
     <div class="line">
       <select class="form-select" aria-label="Blend" :value="draft.rule.blend" @change="setBlend">
@@ -86,6 +143,11 @@ function setBlend(event: Event): void {
 </template>
 
 <style scoped>
+.quiet-fields {
+  gap: 8px;
+  font-size: 0.8125rem;
+}
+
 .line {
   display: grid;
   gap: 8px;

@@ -4,6 +4,7 @@ import type { KeyAction } from '#core/contract/settings';
 import { DEFAULT_RULE, SIZE_MAX_PERCENT, SIZE_MAX_PX } from '#core/contract/preset';
 import { ANCHOR_HOLDS } from '#core/placement/anchor';
 import { clamp } from '#core/placement/geometry';
+import { mostOpacity } from '#core/readability/choice';
 import { useDraft } from '../draft.ts';
 import { actionOf, meansSomething } from '../../app/shortcuts.ts';
 import { useLibrary } from '../../app/library.ts';
@@ -72,7 +73,7 @@ export function useBenchKeys(tones: () => readonly ToneChoice[]): void {
   }
 
   function nextOpacity(): void {
-    const lower = OPACITY_STEPS.find((step) => step < draft.rule.opacity - 0.001);
+    const lower = OPACITY_STEPS.find((step) => step < mostOpacity(draft.rule) - 0.001);
     draft.change({ opacity: lower ?? OPACITY_STEPS[0] });
   }
 }
