@@ -23,6 +23,7 @@ const RIVALS_AT_ONCE = 2;
 const ROUNDS = 3;
 const QUALITY = 88;
 /** In one tone: choosing looks at the photo, which the rivals do not. */
+const NAMED = { name: 'a.jpg', number: 1, batch: '' };
 const RULE = presetRuleSchema.parse({
   tone: { rule: 'fixed', tone: 'light' },
   size: { basis: 'long-side', value: 16 },
@@ -76,7 +77,7 @@ export async function exportBench(): Promise<Row[]> {
             deliveryRule,
             temporaryPath: to,
           };
-          const job = { source: path, outputs: [output] };
+          const job = { source: path, named: NAMED, outputs: [output] };
           const [made] = await imaging.render(job, [mark], MAX_PHOTO_PIXELS);
           if (!made.ok) throw new Error(made.reason);
         }, photosAtOnce()),

@@ -42,7 +42,12 @@ export async function passesBench(): Promise<Row[]> {
               deliveryRule,
               temporaryPath: join(folder, `${index} ${at}`),
             }));
-            const job = { source, outputs, ...more };
+            const job = {
+              source,
+              named: { name: 'a.jpg', number: 1, batch: '' },
+              outputs,
+              ...more,
+            };
             for (const made of await imaging.render(job, [mark], MAX_PHOTO_PIXELS)) {
               if (!made.ok) throw new Error(made.reason);
             }

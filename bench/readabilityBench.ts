@@ -1,3 +1,4 @@
+import { exampleWords } from '#core/lettering/photoWords';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -48,7 +49,7 @@ async function measuring(): Promise<Row> {
       const judged = Array.from({ length: MEASURED }, (_, index) => {
         const inset = { unit: 'percent', x: 3 + (index % 9), y: 3 } as const;
         const rule = presetRuleSchema.parse({ inset });
-        const subject = { frame, rule, adjustment: {}, year: 2026 };
+        const subject = { frame, rule, adjustment: {}, words: exampleWords(2_026) };
         const proxy = proxies[index % proxies.length];
         return imaging.judge({ proxy, marks: [{ subject, mark: 0 }] }, [mark]);
       });

@@ -12,6 +12,7 @@ import { VersionMakers } from './http/versionMakers.ts';
 import { Imaging } from './imaging/pool/imaging.ts';
 import { Rasteriser } from './imaging/raster/rasteriser.ts';
 import { FolderImports } from './imports/folderImports.ts';
+import { learnWords } from './imports/learnWords.ts';
 import { Freshness } from './imports/freshness.ts';
 import { PhotoIntake } from './imports/photoIntake.ts';
 import { Designs } from './designs.ts';
@@ -56,6 +57,8 @@ export interface House {
   readonly tries: Tries;
   readonly events: Events;
   readonly versions: VersionMakers;
+  /** Reads what marks may say of photos that were taken in before that was kept. */
+  readonly learnWords: () => Promise<void>;
   /** Gives up what is in work; the next server goes on with it. */
   readonly close: () => Promise<void>;
 }
@@ -107,7 +110,10 @@ export function buildHouse(config: Config, log: Logger): House {
     tell: (run) => events.send('run', run),
   });
   const tries = new Tries({ tables, marks, paths, allowed, imaging });
+  let isClosed = false;
+  const tellPhotos = (batchId: number): void => events.send('photos', { batchId });
   const close = async (): Promise<void> => {
+    isClosed = true;
     lifts.close();
     freshness.close();
     imports.close();
@@ -144,6 +150,8 @@ export function buildHouse(config: Config, log: Logger): House {
     tries,
     events,
     versions,
+    learnWords: () =>
+      learnWords({ tables, imaging, log, isClosed: () => isClosed, tell: tellPhotos }),
     close,
   };
 }

@@ -71,6 +71,7 @@ server.listen(port, config.host, () => {
     house.pictures.prepare(house.tables.marks.all()),
     'marks are drawn when they are asked for',
   );
+  takeUp(house.learnWords(), 'words of older photos wait for the next start');
   takeUp(house.scans.tidy(), 'old scans stay');
   takeUp(house.designs.tidy(), 'old artwork stays');
 });

@@ -1,6 +1,8 @@
 import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { designFollowsYear } from '#core/design/year';
+import type { PhotoWords } from '#core/lettering/words';
+import { exampleWordsNow } from './lettering/examples.ts';
+import { tokensOfMark } from './wordsOfMark.ts';
 import type { Rescue } from '#core/readability/choice';
 import { rescueBleed } from '#core/readability/rescueShape';
 import { success, type Result } from '#core/result';
@@ -39,8 +41,11 @@ export class MarkPictures {
   /** The same, drawn once and kept: a version of artwork never changes. */
   async keptPicture(row: MarkRow, showing: Showing, widthPx: number): Promise<Result<Buffer>> {
     const folder = this.paths.markPictures(row.id);
-    const isDated = row.origin.kind === 'design' && designFollowsYear(row.origin.design);
-    const tone = showing.tone.replace('#', '') + (isDated ? `-${showing.year}` : '');
+    const tokens = tokensOfMark(row);
+    // Words that each photo has of its own would fill the disk.
+    if (tokens.some((token) => token !== 'year')) return this.picture(row, showing, widthPx);
+    const isDated = tokens.length > 0;
+    const tone = showing.tone.replace('#', '') + (isDated ? `-${showing.words.year}` : '');
     const path = join(folder, `${row.version}-${tone}-${widthPx}.png`);
     const kept = await readFile(path).catch(() => null);
     if (kept) return success(kept);
@@ -58,7 +63,7 @@ export class MarkPictures {
    * a composed mark takes a second and more. One that cannot be drawn says so where it is asked for.
    */
   async prepare(rows: readonly MarkRow[]): Promise<void> {
-    const showing: Showing = { tone: 'original', year: new Date().getFullYear() };
+    const showing: Showing = { tone: 'original', words: exampleWordsNow() };
     for (const row of rows) {
       if (!row.isPending) await this.keptPicture(row, showing, LIST_PICTURE_PX);
     }
@@ -68,18 +73,18 @@ export class MarkPictures {
   async rescue(
     row: MarkRow,
     { kind, colour }: Pick<Rescue, 'kind' | 'colour'>,
-    year: number,
+    words: PhotoWords,
     widthPx: number,
   ): Promise<Result<Buffer>> {
     const { key, artwork } = loadArtwork(this.marks.artworkFile(row));
-    const { aspect, bleed } = shapeOf(artwork, year);
+    const { aspect, bleed } = shapeOf(artwork, words);
     const size = { width: widthPx, height: widthPx / aspect };
     const room = rescueBleed(kind, size, bleed);
     const width = Math.round(size.width * (1 + 2 * room.x));
     const height = Math.round(size.height * (1 + 2 * room.y));
     const middle = { centreX: width / 2, centreY: height / 2, rotation: 0 };
     const spec = { width, height, markWidth: size.width, markHeight: size.height, ...middle };
-    const raster = await this.rasteriser.rescue(key, artwork, spec, { kind, colour }, year);
+    const raster = await this.rasteriser.rescue(key, artwork, spec, { kind, colour }, words);
     return raster.ok ? success(await pngOfRaster(raster.value)) : raster;
   }
 

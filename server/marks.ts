@@ -51,7 +51,7 @@ export class Marks {
   }
 
   view(row: MarkRow): MarkView {
-    return markView(row, this.tables, () => this.artworkFile(row));
+    return markView(row, this.tables);
   }
 
   /**

@@ -8,7 +8,8 @@ import { resizeFrame } from '#core/delivery/resizeFrame';
 import type { MarkRow } from './db/markRows.ts';
 import type { Tables } from './db/tables.ts';
 import { proxyOf } from './runs/proxyOf.ts';
-import { yearOf } from './imaging/photo/probe.ts';
+import { wordsKey } from '#core/lettering/words';
+import { tokensOfMark, wordsOfPhoto } from './wordsOfMark.ts';
 import type { Imaging } from './imaging/pool/imaging.ts';
 import type { Lifts } from './lifts.ts';
 import type { Marks } from './marks.ts';
@@ -47,15 +48,16 @@ export class Readings {
       found.push(mark);
     }
     const versions = found.map(({ version }) => version);
-    const key = JSON.stringify([photoId, photo.version, versions, resize, wish.marks]);
+    const words = wordsOfPhoto(photo, wish.number, tables);
+    const said = found.map((mark) => wordsKey(tokensOfMark(mark), words));
+    const key = JSON.stringify([photoId, photo.version, versions, said, resize, wish.marks]);
     const known = this.known.get(key);
     if (known) return known;
-    const { year } = yearOf(photo.capturedAt, photo.modifiedMs);
     const judged = await imaging.judge(
       {
         proxy: proxyOf(photo, paths),
         marks: wish.marks.map(({ rule, adjustment }, mark) => {
-          return { subject: { frame, rule, adjustment, year }, mark };
+          return { subject: { frame, rule, adjustment, words }, mark };
         }),
       },
       found.map((mark) => marks.artworkFile(mark)),

@@ -63,8 +63,10 @@ export class Tries {
         temporaryPath: path,
       },
     ];
+    const batchName = tables.batches.get(photo.batchId)?.name ?? '';
     const proxy = proxyOf(photo, paths);
     const job = {
+      named: { name: photo.name, number: 1, batch: batchName },
       ...{ source: photo.path, proxy, outputs, otherQuality: QUALITY_FOR_UNTOUCHED },
       readsBack: true,
     };
@@ -83,7 +85,7 @@ export class Tries {
     const base = outputName(deliveryRule.name_pattern, {
       name: basename(photo.name, extname(photo.name)),
       ...{ number: 1, date: photo.capturedAt?.slice(0, 'YYYY-MM-DD'.length) ?? '' },
-      batch: tables.batches.get(photo.batchId)?.name ?? '',
+      batch: batchName,
       preset: placing?.name ?? '',
       delivery: deliveryName,
       ...made.value.frame,

@@ -145,7 +145,7 @@ interface Made {
 }
 
 /** @returns one for each delivery */
-async function renderOne({ photo }: Task, context: Context): Promise<Result<Made>[]> {
+async function renderOne({ photo, number }: Task, context: Context): Promise<Result<Made>[]> {
   const outputs = context.deliveries.map(({ value: deliveryRule }) => ({
     marks: context.marks.map(({ preset }, mark) => {
       return { rule: preset.value, adjustment: {}, mark };
@@ -155,7 +155,8 @@ async function renderOne({ photo }: Task, context: Context): Promise<Result<Made
   }));
   const { measures, readsBack } = context;
   const artworks = context.marks.map(({ mark }) => mark);
-  const job = { source: photo.path, measures, readsBack, outputs };
+  const named = { name: basename(photo.path), number, batch: photo.batch };
+  const job = { source: photo.path, named, measures, readsBack, outputs };
   const rendered = await context.imaging.render(job, artworks, MAX_PHOTO_PIXELS);
   const probed = await probePhoto(photo.path);
   const { capturedAt } = await cameraFacts(photo.path, probed.ok ? probed.value.metadata : {});

@@ -1,3 +1,4 @@
+import { basename } from 'node:path';
 import pLimit from 'p-limit';
 import { ANCHOR_WORDS } from '#core/placement/suggestName';
 import type { Result } from '#core/result';
@@ -29,8 +30,9 @@ export async function check(given: readonly string[], options: CheckOptions): Pr
     // Printed in the order of the call, each as soon as those before it are there.
     let printed: Promise<void> = Promise.resolve();
     await Promise.all(
-      photos.map((photo) => {
-        const checked = limit(() => imaging.check(photo.path, wanted, artworks));
+      photos.map((photo, index) => {
+        const named = { name: basename(photo.path), number: index + 1, batch: photo.batch };
+        const checked = limit(() => imaging.check(photo.path, named, wanted, artworks));
         printed = printed.then(async () => {
           const result = await checked;
           if (!result.ok) failed++;

@@ -1,3 +1,4 @@
+import { exampleWordsNow } from '#server/lettering/examples';
 import { basename, extname } from 'node:path';
 import { NAME_MAX_LENGTH, toneSchema, type ToneChoice } from '#core/contract/preset';
 
@@ -22,7 +23,7 @@ const MOST_WIDTH_PX = 16_000;
 
 /** A mark as transparent PNG or as SVG (contract, section 6). */
 export async function mark(file: string, options: MarkOptions): Promise<number> {
-  const showing = { tone: toneOf(options.tone ?? 'original'), year: new Date().getFullYear() };
+  const showing = { tone: toneOf(options.tone ?? 'original'), words: exampleWordsNow() };
   const ending = extname(options.out).toLowerCase();
   if (ending !== '.png' && ending !== '.svg') {
     throw new CallError(`--out: expected a .png or .svg file, found ${options.out}.`);

@@ -19,9 +19,6 @@ const MOST_SCALE = 1_000;
 /** The em of lettering before it is sized, units. */
 export const EM_UNITS = 100;
 
-/** Stands for the year of the photo's capture date. */
-export const YEAR_TOKEN = '{year}';
-
 const units = z.number().min(-MAX_UNITS).max(MAX_UNITS);
 const length = z.number().positive().max(MAX_UNITS);
 const scale = z.number().min(LEAST_SCALE).max(MOST_SCALE);
@@ -71,7 +68,7 @@ export const LETTERING_RANGES = Object.freeze({
 });
 
 export const letteringSchema = z.strictObject({
-  /** May hold line breaks and `{year}`. */
+  /** May hold line breaks and tokens such as `{year}`, which stand for words of the photo. */
   text: z.string().max(MAX_TEXT),
   font: fontChoiceSchema,
   /** Percent of the em, added after each letter. */

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { adjustmentSchema } from './adjustment.ts';
 import { resizeSchema } from './delivery.ts';
 import { ANCHORS, MARKS_MAX, presetRuleSchema, RESCUES, toneSchema } from './preset.ts';
+import { wordsText } from './words.ts';
 import type { Rgb } from '../colour/hex.ts';
 import type { Choice } from '../readability/choice.ts';
 import type { Readability } from '../readability/measure.ts';
@@ -20,13 +21,16 @@ const markWish = z.strictObject({
 /** The lowest first. */
 const markWishes = z.array(markWish).min(1).max(MARKS_MAX);
 
+/** Position of the photo among those that are exported, which a mark may write. */
+const number = z.number().int().positive().default(1);
+
 /** Photos are measured in portions, so that the ones in sight come first. */
 export const READINGS_AT_ONCE = 48;
 
 export const readingsBody = z.strictObject({
   resize: resizeSchema.nullable(),
   photos: z
-    .array(z.strictObject({ photoId: id, marks: markWishes }))
+    .array(z.strictObject({ photoId: id, number, marks: markWishes }))
     .min(1)
     .max(READINGS_AT_ONCE),
 });
@@ -62,6 +66,7 @@ const regionLength = z.number().int().min(1).max(REGION_MAX_PX);
 
 /** Part of an output, in its own pixels, as the engine makes it. */
 export const regionBody = z.strictObject({
+  number,
   resize: resizeSchema.nullable(),
   /** The lowest first; none: the photo before it is marked. */
   marks: z.array(z.strictObject({ ...markWish.shape, choice: choiceSchema })).max(MARKS_MAX),
@@ -73,7 +78,9 @@ export const regionBody = z.strictObject({
 
 export const inkQuery = z.strictObject({
   version: z.coerce.number().int().positive(),
-  year: z.coerce.number().int().min(1).max(9_999),
+  /** Of what kind the points are; answers are kept for good by the browser. */
+  parts: z.literal('1').optional(),
+  words: wordsText.optional(),
 });
 
 export const rescueQuery = z.strictObject({

@@ -7,7 +7,7 @@ import { finishColour, layerColour } from './colours.ts';
 import { drawDesign } from './draw.ts';
 import { markToSvg } from './markToSvg.ts';
 import { finishedBoxes, measureDesign } from './measure.ts';
-import { designFollowsYear } from './year.ts';
+import { designTokens } from './designTokens.ts';
 
 type Given = Record<string, unknown>;
 
@@ -94,7 +94,7 @@ describe('the ink box of a design', () => {
 
   it('follows the year in words', () => {
     const given = design([words('{year}')]);
-    expect(designFollowsYear(given)).toBe(true);
+    expect(designTokens(given)).toEqual(['year']);
     const wide = measureDesign(given, context({}, 2_000))?.ink.width;
     expect(wide).not.toBe(measureDesign(given, context({}, 1_111))?.ink.width);
   });

@@ -1,6 +1,6 @@
 import type { Layer, Shape } from '../contract/design.ts';
 import { setLettering } from '../lettering/setLettering.ts';
-import { followsYear } from '../lettering/words.ts';
+import { tokensOf, wordsKey } from '../lettering/words.ts';
 import { matrixOf, type Matrix } from '../path/matrix.ts';
 import { readPath, transformedPath, type Path, type PathPart } from '../path/path.ts';
 import { pathBox } from '../path/pathBox.ts';
@@ -67,7 +67,7 @@ function contentOf(layer: Layer, context: DrawContext): object | null {
 function variantOf(layer: Layer, context: DrawContext): string {
   if (layer.kind !== 'lettering') return '';
   const hasFont = context.face(layer.lettering.font) !== null;
-  return `${hasFont}${followsYear(layer.lettering) ? context.year : ''}`;
+  return `${hasFont}${wordsKey(tokensOf(layer.lettering), context.words)}`;
 }
 
 /** The layer's path in its own units, its origin where it is placed by. */
@@ -81,7 +81,7 @@ function newPath(layer: Layer, context: DrawContext): Path {
   switch (layer.kind) {
     case 'lettering': {
       const face = context.face(layer.lettering.font);
-      if (face) return setLettering(layer.lettering, face, context.year);
+      if (face) return setLettering(layer.lettering, face, context.words);
       return readOrNothing(layer.lettering.kept ?? '');
     }
     case 'artwork': {

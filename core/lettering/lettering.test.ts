@@ -8,15 +8,17 @@ import { Face } from './face.ts';
 import { setLettering } from './setLettering.ts';
 import { readSfnt } from './sfnt.ts';
 import { faceKey, nearestFace, SHIPPED_FONTS } from './shippedFonts.ts';
-import { followsYear, linesOf } from './words.ts';
+import { exampleWords } from './photoWords.ts';
+import { linesOf } from './words.ts';
 
+const WORDS = exampleWords(2_026);
 const sans = shippedFace('montserrat', '500');
 
 const lettering = (part: Partial<Lettering> & { text: string }): Lettering =>
   letteringSchema.parse({ font: { family: 'montserrat', weight: 500 }, ...part });
 
 const boxOf = (part: Partial<Lettering> & { text: string }, face = sans) => {
-  const box = pathBox(setLettering(lettering(part), face, 2026));
+  const box = pathBox(setLettering(lettering(part), face, WORDS));
   if (!box) throw new Error('nothing was set');
   return box;
 };
@@ -63,11 +65,9 @@ describe('a face', () => {
 });
 
 describe('words', () => {
-  it('fills in the year and the case', () => {
+  it('fills in words of the photo, then the case', () => {
     const words = lettering({ text: '© {year}\nInes', letterCase: 'capitals' });
-    expect(linesOf(words, 2_025)).toEqual(['© 2025', 'INES']);
-    expect(followsYear(words)).toBe(true);
-    expect(followsYear({ text: '2025' })).toBe(false);
+    expect(linesOf(words, exampleWords(2_025))).toEqual(['© 2025', 'INES']);
   });
 
   it('grow away from what they are aligned to', () => {
@@ -134,12 +134,12 @@ describe('a line with words', () => {
   });
 
   it('runs the same way round as the letters, so that descenders cross it whole', () => {
-    const letters = setLettering(lettering({ text: 'g' }), sans, 2026);
+    const letters = setLettering(lettering({ text: 'g' }), sans, WORDS);
     for (const form of ['straight', 'tapered'] as const) {
       const all = setLettering(
         lettering({ text: 'g', line: { ...line, form, drawing: null } }),
         sans,
-        2026,
+        WORDS,
       );
       const drawn = all.slice(letters.length);
       expect(turningSense(drawn)).toBe(turningSense(letters));
@@ -154,9 +154,9 @@ describe('a line with words', () => {
     const set = setLettering(
       lettering({ text: 'Quillon', line: { ...line, form: 'flourish', drawing } }),
       sans,
-      2026,
+      WORDS,
     );
-    const letters = setLettering(lettering({ text: 'Quillon' }), sans, 2026);
+    const letters = setLettering(lettering({ text: 'Quillon' }), sans, WORDS);
     const flourish = pathBox(set.slice(letters.length));
     expect(flourish?.width).toBeCloseTo(pathBox(letters)?.width ?? 0, 1);
   });

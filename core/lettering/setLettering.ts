@@ -7,17 +7,17 @@ import type { Box } from '../placement/geometry.ts';
 import { bendOf, bentPlace, type Bend } from './bend.ts';
 import type { Face, SetLine } from './face.ts';
 import { letteringLine, type LineField } from './letteringLine.ts';
-import { linesOf } from './words.ts';
+import { linesOf, type PhotoWords } from './words.ts';
 
 /**
  * Words as one path. Its origin is on the first baseline: where the lines start, their middle or
  * where they end, by alignment, so that more words grow away from what they are aligned to. Units
  * as in `EM_UNITS`, y pointing down.
  */
-export function setLettering(lettering: Lettering, face: Face, year: number): Path {
+export function setLettering(lettering: Lettering, face: Face, words: PhotoWords): Path {
   const scale = EM_UNITS / face.unitsPerEm;
   const spacing = (lettering.letterSpacing / 100) * face.unitsPerEm;
-  const lines = linesOf(lettering, year).map((line) => face.set(line, spacing));
+  const lines = linesOf(lettering, words).map((line) => face.set(line, spacing));
   const width = Math.max(0, ...lines.map((line) => line.width * scale));
   const pitch = (face.ascent - face.descent + face.lineGap) * scale * lettering.lineSpacing;
   const bend = bendOf(lettering.arcDeg, width);

@@ -1,6 +1,6 @@
 import { meanLightness, type LightMap } from '#core/readability/lightMap';
 import type { TakenPhoto } from '../imaging/pool/imagingTasks.ts';
-import { yearOf } from '../imaging/photo/probe.ts';
+import type { Described } from '../imaging/metadata/rights.ts';
 import { lastingIds } from './lastingIds.ts';
 import type { Db } from './open.ts';
 import type { OwnPaths } from './ownPaths.ts';
@@ -21,6 +21,10 @@ export interface PhotoRow {
   readonly capturedAt: string | null;
   readonly camera: string | null;
   readonly lens: string | null;
+  /** By the photo's own notes. */
+  readonly place: string | null;
+  readonly caption: string | null;
+  readonly artist: string | null;
   /** Mean L*, 0 to 100. */
   readonly lightness: number;
   readonly proxyWidth: number;
@@ -50,7 +54,7 @@ export interface FileIdentity {
 
 const COLUMNS = `
   id, batch_id AS batchId, name, path, origin, bytes, format, width, height, bits, profile,
-  captured_at AS capturedAt, camera, lens, lightness, proxy_width AS proxyWidth, proxy_height AS proxyHeight,
+  captured_at AS capturedAt, camera, lens, place, caption, artist, lightness, proxy_width AS proxyWidth, proxy_height AS proxyHeight,
   modified_ms AS modifiedMs, version, note`;
 
 /** Capture time first, since that is how a shoot is remembered; photos without one come last. */
@@ -75,18 +79,20 @@ export function photoTable(db: Db, { stored, resolved }: OwnPaths) {
   const nextId = lastingIds(db, 'photos');
   const insert = db.prepare(`
     INSERT INTO photos (id, batch_id, name, path, origin, device, inode, bytes, modified_ms, format,
-      width, height, bits, profile, captured_at, camera, lens, proxy_width, proxy_height,
-      light_width, light_height, light_cells, lightness, added_at, content_hash)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`);
-  const dates = db.prepare<[], Pick<PhotoRow, 'capturedAt' | 'modifiedMs'>>(
-    `SELECT captured_at AS capturedAt, max(modified_ms) AS modifiedMs FROM photos
-     GROUP BY substr(captured_at, 1, 4), CASE WHEN captured_at IS NULL THEN modified_ms END`,
+      width, height, bits, profile, captured_at, camera, lens, place, caption, artist, has_words,
+      proxy_width, proxy_height, light_width, light_height, light_cells, lightness, added_at, content_hash)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 1, ?, ?, ?, ?, ?, ?, ?, ?)`);
+  const wordless = db.prepare<[], Pick<PhotoRow, 'id' | 'batchId' | 'path'>>(
+    'SELECT id, batch_id AS batchId, path FROM photos WHERE has_words = 0 ORDER BY id DESC',
+  );
+  const setWords = db.prepare(
+    'UPDATE photos SET place = ?, caption = ?, artist = ?, has_words = 1 WHERE id = ?',
   );
   const setPath = db.prepare('UPDATE photos SET path = ? WHERE id = ?');
   const readAgain = db.prepare(`
     UPDATE photos SET device = ?, inode = ?, bytes = ?, modified_ms = ?, format = ?, width = ?,
-      height = ?, bits = ?, profile = ?, captured_at = ?, camera = ?, lens = ?, proxy_width = ?,
-      proxy_height = ?, light_width = ?, light_height = ?, light_cells = ?, lightness = ?,
+      height = ?, bits = ?, profile = ?, captured_at = ?, camera = ?, lens = ?, place = ?,
+      caption = ?, artist = ?, has_words = 1, proxy_width = ?, proxy_height = ?, light_width = ?, light_height = ?, light_cells = ?, lightness = ?,
       version = version + 1, note = ?
     WHERE id = ?`);
   const setNote = db.prepare('UPDATE photos SET note = ? WHERE id = ?');
@@ -106,9 +112,10 @@ export function photoTable(db: Db, { stored, resolved }: OwnPaths) {
     /** Of all photos of all batches. */
     allPaths: (): string[] => allPaths.all().map(({ path }) => resolved(path)),
     identities: (): FileIdentity[] => identities.all(),
-    /** Years of all photos, those of their files where the camera noted none. */
-    years: (): Set<number> =>
-      new Set(dates.all().map((row) => yearOf(row.capturedAt, row.modifiedMs).year)),
+    /** Photos that were taken in before their words were; the newest first. */
+    wordless: () => wordless.all().map((row) => ({ ...row, path: resolved(row.path) })),
+    setWords: (id: number, { place, caption, artist }: Described): void =>
+      void setWords.run(place, caption, artist, id),
     insert(place: PhotoPlace, taken: TakenPhoto): number {
       const id = nextId();
       insert.run(
@@ -135,7 +142,8 @@ function readValues({ probed, facts, proxySize, light, profile }: TakenPhoto) {
   return [
     ...[probed.device, probed.inode, probed.bytes, Math.round(probed.modifiedMs)],
     ...[probed.format, probed.size.width, probed.size.height, probed.bitsPerChannel, profile],
-    ...[facts.capturedAt, facts.camera, facts.lens, proxySize.width, proxySize.height],
+    ...[facts.capturedAt, facts.camera, facts.lens, facts.place, facts.caption, facts.artist],
+    ...[proxySize.width, proxySize.height],
     ...[light.width, light.height, Buffer.from(light.cells), meanLightness(light)],
   ];
 }

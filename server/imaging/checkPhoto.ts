@@ -4,8 +4,9 @@ import { success, type Result } from '#core/result';
 import type { LaidMark, MarkSource } from './compose.ts';
 import { judgePhoto } from './judgePhoto.ts';
 import type { DrawnMark, WantedMark } from './pass/renderJob.ts';
-import { photoYear, probePhoto } from './photo/probe.ts';
-import { followsYear } from './raster/artwork.ts';
+import { fileWords, type NamedInRun } from './photo/fileWords.ts';
+import { probePhoto } from './photo/probe.ts';
+import { tokensOn } from './raster/artwork.ts';
 import type { Rasteriser } from './raster/rasteriser.ts';
 import { workingPhoto } from './workingPhoto.ts';
 
@@ -22,6 +23,7 @@ export interface CheckedPhoto {
 /** Placement, readability and clean crop of a photo, writing nothing. */
 export async function checkPhoto(
   path: string,
+  named: NamedInRun,
   wanted: readonly WantedMark[],
   sources: readonly MarkSource[],
   rasteriser: Rasteriser,
@@ -30,20 +32,18 @@ export async function checkPhoto(
   const probed = await probePhoto(path);
   if (!probed.ok) return probed;
   const frame = probed.value.size;
-  const dated = sources.some(({ artwork }) => followsYear(artwork))
-    ? await photoYear(path, probed.value)
-    : null;
-  const year = dated?.year ?? new Date().getFullYear();
+  const tokens = sources.flatMap(({ artwork }) => tokensOn(artwork));
+  const { words } = await fileWords(path, probed.value, named, tokens);
   const photo = await workingPhoto(path, probed.value, frame);
   if (!photo.ok) return photo;
   const laid: LaidMark[] = [];
   const marks: DrawnMark[] = [];
   for (const { rule, adjustment, mark } of wanted) {
-    const wish = { subject: { frame, rule, adjustment, year }, mark: sources[mark], below: laid };
+    const wish = { subject: { frame, rule, adjustment, words }, mark: sources[mark], below: laid };
     const judged = await judgePhoto(photo.value, wish, rasteriser);
     if (!judged.ok) return judged;
     const { placement, readability } = judged.value;
-    laid.push({ placement, mark: sources[mark], year });
+    laid.push({ placement, mark: sources[mark], words });
     marks.push({ placement, readability });
   }
   const boxes = marks.flatMap(({ placement }) => placement.copies.map((copy) => copy.box));

@@ -1,3 +1,4 @@
+import type { PhotoWords } from '#core/lettering/words';
 import { blendMark } from '#core/compose/blendMark';
 import { planRasters } from '#core/compose/rasterPlan';
 import type { Canvas, Pixels } from '#core/pixels';
@@ -19,8 +20,8 @@ export interface MarkSource {
 export interface LaidMark {
   readonly placement: Placement;
   readonly mark: MarkSource;
-  /** The photo's, for a mark that writes it. */
-  readonly year: number;
+  /** Of the photo, for a mark that holds some. */
+  readonly words: PhotoWords;
 }
 
 /** Part of a frame that is held as pixels. */
@@ -44,13 +45,13 @@ export async function composeMark<Photo extends Pixels | Canvas>(
   profile: Profile | null = null,
   window: Window = { frame: photo, left: 0, top: 0 },
 ): Promise<Result<Photo>> {
-  const { placement, mark, year } = laid;
+  const { placement, mark, words } = laid;
   const { key, artwork } = mark;
-  const { bleed } = shapeOf(artwork, year);
+  const { bleed } = shapeOf(artwork, words);
   const { opacity, blend, tone, copies, rescue } = placement;
   if (rescue) {
     for (const { spec, left, top } of rescuePlacings(window.frame, laid)) {
-      const under = await rasteriser.rescue(key, artwork, spec, rescue, year);
+      const under = await rasteriser.rescue(key, artwork, spec, rescue, words);
       if (!under.ok) return under;
       const { strength } = rescue;
       const drawn = await inProfile(under.value, profile);
@@ -58,7 +59,7 @@ export async function composeMark<Photo extends Pixels | Canvas>(
     }
   }
   for (const { spec, left, top } of planRasters(window.frame, copies, bleed)) {
-    const raster = await rasteriser.raster(key, artwork, spec, tone, year);
+    const raster = await rasteriser.raster(key, artwork, spec, tone, words);
     if (!raster.ok) return raster;
     const drawn = await inProfile(raster.value, profile);
     blendMark(photo, drawn, left - window.left, top - window.top, opacity, blend);
@@ -68,16 +69,16 @@ export async function composeMark<Photo extends Pixels | Canvas>(
 
 /** What of a frame the copies of a placement may change, with what helps them; px. */
 export function coveredBoxes(frame: Size, laid: LaidMark): Box[] {
-  const { bleed } = shapeOf(laid.mark.artwork, laid.year);
+  const { bleed } = shapeOf(laid.mark.artwork, laid.words);
   const placings = planRasters(frame, laid.placement.copies, bleed);
   const all = [...rescuePlacings(frame, laid), ...placings];
   return all.map(({ spec: { width, height }, left, top }) => ({ x: left, y: top, width, height }));
 }
 
 /** Under all copies before any is drawn, so that no plate covers a neighbour's ink. */
-function rescuePlacings(frame: Size, { placement, mark, year }: LaidMark) {
+function rescuePlacings(frame: Size, { placement, mark, words }: LaidMark) {
   const { rescue, copies } = placement;
-  const { bleed } = shapeOf(mark.artwork, year);
+  const { bleed } = shapeOf(mark.artwork, words);
   if (!rescue) return [];
   const placings = (copy: Copy) =>
     planRasters(frame, [copy], rescueBleed(rescue.kind, copy.size, bleed));

@@ -1,3 +1,5 @@
+import { exampleWordsNow } from '../lettering/examples.ts';
+import type { PhotoWords } from '#core/lettering/words';
 import type { Design, Layer, Parts } from '#core/contract/design';
 import type { MarkOrigin } from '#core/contract/mark';
 import { naturalBoxes } from '#core/design/markToSvg';
@@ -26,11 +28,11 @@ export async function composedDesign(
   fontFolders: readonly string[],
   name: string,
 ): Promise<Result<ComposedDesign>> {
-  const year = new Date().getFullYear();
-  const artwork = measuredDesign(withKeptOutlines(design, fontFolders), parts, fontFolders, year);
+  const words = exampleWordsNow();
+  const artwork = measuredDesign(withKeptOutlines(design, fontFolders), parts, fontFolders, words);
   if (!artwork.ok) return artwork;
   const origin: MarkOrigin = { kind: 'design', design: artwork.value.design };
-  const showing = { tone: 'original', year } as const;
+  const showing = { tone: 'original', words } as const;
   const svg = await markSvg(artwork.value, showing, modelOf(artwork.value, name, origin));
   return svg.ok ? success({ artwork: artwork.value, svg: svg.value }) : svg;
 }
@@ -44,7 +46,7 @@ export async function designPicture(
   scale: number,
   rasteriser: Rasteriser,
 ): Promise<Result<Uint8Array>> {
-  const artwork = measuredDesign(design, parts, fontFolders, showing.year);
+  const artwork = measuredDesign(design, parts, fontFolders, showing.words);
   if (!artwork.ok) return artwork;
   const { natural, ink } = artwork.value;
   const width = Math.ceil(natural.width * scale);
@@ -67,24 +69,27 @@ function measuredDesign(
   design: Design,
   parts: Parts,
   fontFolders: readonly string[],
-  year: number,
+  words: PhotoWords,
 ): Result<DesignArtwork> {
   const nowhere = { x: 0, y: 0, width: 1, height: 1 };
   const whole = { kind: 'design', design, parts, fontFolders } as const;
-  const boxes = naturalBoxes(design, contextOf({ ...whole, natural: nowhere, ink: nowhere }, year));
+  const boxes = naturalBoxes(
+    design,
+    contextOf({ ...whole, natural: nowhere, ink: nowhere }, words),
+  );
   if (boxes) return success({ ...whole, ...boxes });
   return failure('Expected a mark with something visible in it, found only empty layers.');
 }
 
 /** Words in a font that was added keep their outlines, for where that font is not. */
 function withKeptOutlines(design: Design, fontFolders: readonly string[]): Design {
-  const year = new Date().getFullYear();
+  const words = exampleWordsNow();
   const layers = design.layers.map((layer): Layer => {
     if (layer.kind !== 'lettering') return layer;
     const isShipped = faceOf([SHIPPED_FONTS_FOLDER], layer.lettering.font) !== null;
     const face = faceOf(fontFolders, layer.lettering.font);
     if (isShipped || !face) return layer;
-    const kept = pathText(setLettering(layer.lettering, face, year));
+    const kept = pathText(setLettering(layer.lettering, face, words));
     return { ...layer, lettering: { ...layer.lettering, kept } };
   });
   return { ...design, layers };

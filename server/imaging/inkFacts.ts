@@ -1,3 +1,4 @@
+import type { PhotoWords } from '#core/lettering/words';
 import type { Rgb } from '#core/colour/hex';
 import { inkPoints, type InkPoints } from '#core/readability/inkPoints';
 import { success, type Result } from '#core/result';
@@ -20,17 +21,17 @@ const INK_ALPHA = 128;
 
 export async function inkFacts(
   { key, artwork }: MarkSource,
-  year: number,
+  words: PhotoWords,
   rasteriser: Rasteriser,
 ): Promise<Result<InkFacts>> {
-  const { aspect } = shapeOf(artwork, year);
+  const { aspect } = shapeOf(artwork, words);
   const width = Math.max(1, Math.round(LONGER_SIDE_PX * Math.min(1, aspect)));
   const height = Math.max(1, Math.round(LONGER_SIDE_PX / Math.max(1, aspect)));
   const middle = { centreX: width / 2, centreY: height / 2, rotation: 0 };
   const spec = { width, height, markWidth: width, markHeight: height, ...middle };
-  const core = await rasteriser.core(key, artwork, spec, year);
+  const core = await rasteriser.core(key, artwork, spec, words);
   if (!core.ok) return core;
-  const drawn = await rasteriser.raster(key, artwork, spec, 'original', year);
+  const drawn = await rasteriser.raster(key, artwork, spec, 'original', words);
   if (!drawn.ok) return drawn;
   return success({ points: inkPoints(core.value), colour: meanColour(drawn.value.data) });
 }

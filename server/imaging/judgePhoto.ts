@@ -1,3 +1,4 @@
+import type { PhotoWords } from '#core/lettering/words';
 import { planRasters } from '#core/compose/rasterPlan';
 import type { Adjustment } from '#core/contract/adjustment';
 import type { PresetRule, ToneChoice } from '#core/contract/preset';
@@ -28,8 +29,8 @@ export interface MarkedSubject {
   readonly frame: Size;
   readonly rule: PresetRule;
   readonly adjustment: Adjustment;
-  /** The photo's, for a mark that writes it. */
-  readonly year: number;
+  /** Of the photo, for a mark that holds some. */
+  readonly words: PhotoWords;
 }
 
 /** A mark among several on a photo, and those that lie on it already. */
@@ -60,13 +61,13 @@ export async function judgePhoto(
   { subject, mark, below }: MarkOnPhoto,
   rasteriser: Rasteriser,
 ): Promise<Result<Judged>> {
-  const { frame, rule, adjustment, year } = subject;
-  const { aspect } = shapeOf(mark.artwork, year);
+  const { frame, rule, adjustment, words } = subject;
+  const { aspect } = shapeOf(mark.artwork, words);
   const under = await withMarks(bare, below, frame, rasteriser);
   if (!under.ok) return under;
   const photo = under.value;
   const adjusted = photoRule(rule, adjustment, frame);
-  const ink = await inkLightness(adjusted, mark, year, rasteriser);
+  const ink = await inkLightness(adjusted, mark, words, rasteriser);
   if (!ink.ok) return ink;
   const policy = choosing(adjusted, ink.value);
   const readings = new Map<Choice, Readability | null>();
@@ -131,11 +132,11 @@ async function withMarks(
 async function inkLightness(
   rule: PresetRule,
   mark: MarkSource,
-  year: number,
+  words: PhotoWords,
   rasteriser: Rasteriser,
 ): Promise<Result<(tone: ToneChoice) => number>> {
   if (rule.rescue === 'none') return success(() => 0);
-  const facts = await inkFacts(mark, year, rasteriser);
+  const facts = await inkFacts(mark, words, rasteriser);
   if (!facts.ok) return facts;
   const { colour } = facts.value;
   return success((tone) => inkLightnessOf(tone, colour));
@@ -145,7 +146,7 @@ async function inkLightness(
 async function readingOf(
   photo: WorkingPhoto,
   placement: Placement,
-  { frame, year }: MarkedSubject,
+  { frame, words }: MarkedSubject,
   mark: MarkSource,
   rasteriser: Rasteriser,
 ): Promise<Result<Readability | null>> {
@@ -157,15 +158,15 @@ async function readingOf(
   const part = cutOut(photo.pixels, { ...window, x: left - photo.left, y: top - photo.top });
   const place = { frame: size, left, top };
   const working = { ...placement, copies };
-  const laid = { placement: working, mark, year };
+  const laid = { placement: working, mark, words };
   const composed = await composeMark(part, laid, rasteriser, null, place);
   if (!composed.ok) return composed;
-  const { bleed } = shapeOf(mark.artwork, year);
+  const { bleed } = shapeOf(mark.artwork, words);
   const measures: (MeasuredCopy | null)[] = [];
   for (const copy of copies) {
     const [placing] = planRasters(size, [copy], bleed);
     if (!placing) continue;
-    const core = await rasteriser.core(mark.key, mark.artwork, placing.spec, year);
+    const core = await rasteriser.core(mark.key, mark.artwork, placing.spec, words);
     if (!core.ok) return core;
     const box = { ...copy.box, x: copy.box.x - left, y: copy.box.y - top };
     const measure = (parts: InkParts | null): Measured | null =>
@@ -199,8 +200,8 @@ function readabilityOf(measured: Measured, left: number, top: number, size: Size
 
 /** The part of a photo that is looked at, whichever anchor is chosen; null where nothing is. */
 export function seenBy(subject: MarkedSubject, mark: MarkSource): Box | null {
-  const { frame, rule, adjustment, year } = subject;
-  const { aspect } = shapeOf(mark.artwork, year);
+  const { frame, rule, adjustment, words } = subject;
+  const { aspect } = shapeOf(mark.artwork, words);
   const adjusted = photoRule(rule, adjustment, frame);
   const size = workingSize(frame);
   const copies = allowedAnchors(adjusted).flatMap((anchor) => {
@@ -243,10 +244,10 @@ function windowRound(copies: readonly Copy[], { width, height }: Size): Box | nu
 
 /** What needs no look at the photo, as a judgement without a reading. */
 export function unjudged(
-  { frame, rule, adjustment, year }: MarkedSubject,
+  { frame, rule, adjustment, words }: MarkedSubject,
   mark: MarkSource,
 ): Result<Judged> {
-  const { aspect } = shapeOf(mark.artwork, year);
+  const { aspect } = shapeOf(mark.artwork, words);
   const choice = firstChoice(photoRule(rule, adjustment, frame));
   const placement = placeMark(frame, aspect, rule, adjustment, choice);
   if (!placement.ok) return placement;

@@ -27,12 +27,12 @@ import { sharp } from './sharp.ts';
  */
 export function markDrawing(
   { key, artwork }: MarkSource,
-  { tone, year }: Showing,
+  { tone, words }: Showing,
   widthPx: number,
   reach: 'bleed' | 'whole',
   rasteriser: Rasteriser,
 ): Promise<Result<Raster>> {
-  const { ink, natural, bleed } = shapeOf(artwork, year);
+  const { ink, natural, bleed } = shapeOf(artwork, words);
   const shown =
     reach === 'bleed'
       ? {
@@ -54,7 +54,7 @@ export function markDrawing(
     markHeight: ink.height * scale,
     rotation: 0,
   };
-  return rasteriser.raster(key, artwork, spec, tone, year);
+  return rasteriser.raster(key, artwork, spec, tone, words);
 }
 
 /** The model that goes into a mark's file. */
@@ -66,11 +66,11 @@ export function modelOf(artwork: Artwork, name: string, origin: MarkOrigin): Mar
 /** A plain SVG in a tone, with the model inside. */
 export async function markSvg(
   artwork: Artwork,
-  { tone, year }: Showing,
+  { tone, words }: Showing,
   model: MarkModel,
 ): Promise<Result<string>> {
   if (artwork.kind === 'design') {
-    const drawn = markToSvg(artwork.design, tone, contextOf(artwork, year));
+    const drawn = markToSvg(artwork.design, tone, contextOf(artwork, words));
     return drawn.ok ? success(withMarkModel(drawn.value.svg, model)) : drawn;
   }
   const plain =

@@ -1,3 +1,4 @@
+import type { PhotoWords } from '#core/lettering/words';
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import type { FontChoice, Parts } from '#core/contract/design';
@@ -56,10 +57,10 @@ export function faceOf(folders: readonly string[], choice: FontChoice): Face | n
 export function drawContext(
   parts: Parts,
   fontFolders: readonly string[],
-  year: number,
+  words: PhotoWords,
 ): DrawContext {
   return {
-    year,
+    words,
     part: (key) => parts[key] ?? null,
     face: (choice) => faceOf(fontFolders, choice),
   };

@@ -168,10 +168,11 @@ export function batchRoutes(parts: RouteParts): Router {
 
 function photoView(photo: PhotoRow): PhotoView {
   const { id, name, origin, bytes, format, width, height, bits } = photo;
-  const { profile, capturedAt, camera, lens, lightness, version, note } = photo;
+  const { profile, capturedAt, camera, lens, place, caption, artist } = photo;
+  const { lightness, version, note } = photo;
   return {
     ...{ id, name, origin, bytes, format, width, height, bits },
-    ...{ profile, capturedAt, camera, lens, lightness, version, note },
+    ...{ profile, capturedAt, camera, lens, place, caption, artist, lightness, version, note },
     year: yearOf(capturedAt, photo.modifiedMs).year,
   };
 }

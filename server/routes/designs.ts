@@ -52,8 +52,8 @@ export function designRoutes(parts: RouteParts): Router {
   });
 
   router.post('/designs/picture', designJson, async (request, response) => {
-    const { design, tone, year, scale } = validated(designPictureBody, request.body);
-    const picture = await designs.picture(design, { tone: toneOf(tone), year }, scale);
+    const { design, tone, words, scale } = validated(designPictureBody, request.body);
+    const picture = await designs.picture(design, { tone: toneOf(tone), words }, scale);
     if (!picture.ok) throw unusable(picture.reason);
     response.type('png').send(picture.value);
   });

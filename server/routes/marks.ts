@@ -8,13 +8,19 @@ import {
   pageArtworkBody,
   penBody,
   rasterQuery,
+  shapesBody,
   versionParams,
 } from '#core/contract/http';
 import { bleedOf } from '#core/compose/rasterPlan';
-import type { EarlierMark, EarlierVersion, MarkView } from '#core/contract/http';
+import type { EarlierMark, EarlierVersion, MarkShapeView, MarkView } from '#core/contract/http';
 import type { ToneChoice } from '#core/contract/preset';
 import { safeName } from '#core/delivery/namePattern';
 import type { Result } from '#core/result';
+import { setImmediate } from 'node:timers/promises';
+import { exampleWordsNow } from '../lettering/examples.ts';
+import { shapeOf } from '../imaging/raster/artwork.ts';
+import { loadArtwork } from '../imaging/raster/loadArtwork.ts';
+import { namedWords } from '../wordsOfMark.ts';
 import { removableMark } from '../markViews.ts';
 import { artworkOrigin } from '../newArtwork.ts';
 import { conflict, notFound, unusable } from '../http/errors.ts';
@@ -85,7 +91,7 @@ export function markRoutes(parts: RouteParts): Router {
   router.get('/marks/:id/download', async (request, response) => {
     const mark = await drawableMark(idOf(request));
     const { type, tone, width } = validated(downloadQuery, request.query);
-    const showing = { tone: toneOf(tone), year: new Date().getFullYear() };
+    const showing = { tone: toneOf(tone), words: exampleWordsNow() };
     const suffix = tone === 'original' ? '' : `, ${tone}`;
     response.attachment(`${safeName(mark.name)}${suffix}.${type}`);
     if (type === 'svg') {
@@ -134,11 +140,27 @@ export function markRoutes(parts: RouteParts): Router {
 
   router.get('/marks/:id/raster', async (request, response) => {
     const query = validated(rasterQuery, request.query);
-    const { tone, width, year = new Date().getFullYear() } = query;
+    const { tone, width } = query;
     const mark = await atVersion(idOf(request), query.version);
-    const picture = await pictures.keptPicture(mark, { tone: toneOf(tone), year }, width);
+    const showing = { tone: toneOf(tone), words: namedWords(mark, query.words) };
+    const picture = await pictures.keptPicture(mark, showing, width);
     if (!picture.ok) throw unusable(picture.reason);
     response.set('Cache-Control', KEEP_FOREVER).type('png').send(picture.value);
+  });
+
+  /** The shapes that a mark has with words of photos. */
+  router.post('/marks/:id/shapes', async (request, response) => {
+    const { version, words } = validated(shapesBody, request.body);
+    const mark = await atVersion(idOf(request), version);
+    const { artwork } = loadArtwork(marks.artworkFile(mark, version));
+    const shapes: MarkShapeView[] = [];
+    for (const named of words) {
+      // Each is set by hand of the processor: others are answered in between.
+      await setImmediate();
+      const { ink, bleed } = shapeOf(artwork, namedWords(mark, named));
+      shapes.push({ ink, bleed });
+    }
+    response.json(shapes);
   });
 
   return router;

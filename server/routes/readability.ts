@@ -13,11 +13,11 @@ import { packedLightMaps } from '#core/readability/lightMap';
 import { notFound, unusable } from '../http/errors.ts';
 import { validated } from '../http/validated.ts';
 import { inkFacts } from '../imaging/inkFacts.ts';
-import { yearOf } from '../imaging/photo/probe.ts';
 import { shapeOf } from '../imaging/raster/artwork.ts';
 import type { PlacedMark } from '../imaging/pool/imagingTasks.ts';
 import { loadArtwork, type ArtworkFile } from '../imaging/raster/loadArtwork.ts';
 import { isWithin } from '../storage/allowedFolders.ts';
+import { namedWords, wordsOfPhoto } from '../wordsOfMark.ts';
 import { marksOf } from './marksOf.ts';
 import { idOf, KEEP_FOREVER, type RouteParts } from './parts.ts';
 
@@ -42,9 +42,13 @@ export function readabilityRoutes(parts: RouteParts): Router {
   });
 
   router.get('/marks/:id/ink', async (request, response) => {
-    const { year, version } = validated(inkQuery, request.query);
+    const { words, version } = validated(inkQuery, request.query);
     const mark = await atVersion(idOf(request), version);
-    const facts = await inkFacts(loadArtwork(marks.artworkFile(mark)), year, rasteriser);
+    const facts = await inkFacts(
+      loadArtwork(marks.artworkFile(mark)),
+      namedWords(mark, words),
+      rasteriser,
+    );
     if (!facts.ok) throw unusable(facts.reason);
     const { points, colour } = facts.value;
     const view: InkView = { values: [...points.values], colour };
@@ -53,10 +57,10 @@ export function readabilityRoutes(parts: RouteParts): Router {
 
   router.get('/marks/:id/rescue', async (request, response) => {
     const query = validated(rescueQuery, request.query);
-    const { kind, colour, width, year } = query;
+    const { kind, colour, width } = query;
     const mark = await atVersion(idOf(request), query.version);
     const rescue = { kind, colour: `#${colour}` };
-    const picture = await pictures.rescue(mark, rescue, year, width);
+    const picture = await pictures.rescue(mark, rescue, namedWords(mark, query.words), width);
     if (!picture.ok) throw unusable(picture.reason);
     response.set('Cache-Control', KEEP_FOREVER).type('png').send(picture.value);
   });
@@ -69,18 +73,18 @@ export function readabilityRoutes(parts: RouteParts): Router {
       ? { ok: true as const, value: photo.path }
       : await allowed.resolve(photo.path);
     if (!source.ok) throw unusable(source.reason);
-    const { resize, marks: wished, ...region } = validated(regionBody, request.body);
+    const { resize, number, marks: wished, ...region } = validated(regionBody, request.body);
     const frame = resizeFrame(photo, resize);
-    const { year } = yearOf(photo.capturedAt, photo.modifiedMs);
+    const words = wordsOfPhoto(photo, number, tables);
     const files: ArtworkFile[] = [];
     const placed: PlacedMark[] = [];
     for (const [mark, { markId, rule, adjustment, choice }] of wished.entries()) {
       const file = marks.artworkFile(await drawableMark(markId));
-      const { aspect } = shapeOf(loadArtwork(file).artwork, year);
+      const { aspect } = shapeOf(loadArtwork(file).artwork, words);
       const placement = placeMark(frame, aspect, rule, adjustment, choice);
       if (!placement.ok) throw unusable(placement.reason);
       files.push(file);
-      placed.push({ placement: placement.value, mark, year });
+      placed.push({ placement: placement.value, mark, words });
     }
     const png = await imaging.look({ source: source.value, frame, region }, placed, files);
     if (!png.ok) throw unusable(png.reason);

@@ -101,6 +101,7 @@ async function rendered(
   const proxy = row ? proxyOf(row, paths) : undefined;
   const made = await imaging.render(
     {
+      named: { name: item.sourceName, number: item.number, batch: run.batchName },
       ...{ source: item.sourcePath, proxy, outputs, otherQuality: QUALITY_FOR_UNTOUCHED },
       readsBack: tables.settings.get().readsBack,
     },

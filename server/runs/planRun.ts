@@ -1,7 +1,7 @@
 import { basename, join } from 'node:path';
 import { disksOf } from './disks.ts';
 import type { DeliveryPlanView, RunPlanView, RunWish } from '#core/contract/http';
-import { designFollowsYear } from '#core/design/year';
+import type { WordToken } from '#core/lettering/words';
 import { nameKey } from '#core/delivery/conflicts';
 import { estimatedBytes } from '#core/delivery/estimatedBytes';
 import { TYPE_FACTS } from '#core/delivery/typeFacts';
@@ -14,6 +14,7 @@ import type { Tables } from '../db/tables.ts';
 import { notFound, unusable } from '../http/errors.ts';
 import type { Lifts } from '../lifts.ts';
 import { namesThere, placeOf, type FoldersKnown } from './planPlaces.ts';
+import { tokensOfMark } from '../wordsOfMark.ts';
 import { batchFolderName, deliveryOf, outputPlace } from './runNames.ts';
 
 /** A run worked out but not begun. */
@@ -29,6 +30,8 @@ export interface PlanningHouse extends FoldersKnown {
 }
 
 const EXAMPLES = 3;
+/** Words that come from a photo's capture date. */
+const DATED: ReadonlySet<WordToken> = new Set(['year', 'date', 'time'] as const);
 
 export async function planRun(wish: RunWish, house: PlanningHouse): Promise<PlannedRun> {
   const { tables } = house;
@@ -95,7 +98,7 @@ export async function planRun(wish: RunWish, house: PlanningHouse): Promise<Plan
     const taken = names.ok ? names.value : new Set<string>();
     return { ...deliveryView(run, at + 1, photos, items, taken), preset };
   });
-  const writesYear = mark.origin.kind === 'design' && designFollowsYear(mark.origin.design);
+  const writesYear = tokensOfMark(mark).some((token) => DATED.has(token));
   const undated = writesYear ? photos.filter((photo) => photo.capturedAt === null).length : 0;
   const disks = await disksOf(views);
   const view: RunPlanView = {

@@ -2,7 +2,7 @@ import { mkdirSync, utimesSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import sharp from 'sharp';
-import type { DesignView, MarkView, RunDetailView } from '#core/contract/http';
+import type { DesignView, MarkShapeView, MarkView, RunDetailView } from '#core/contract/http';
 import { writeCameraJpeg, writeJpeg } from '../helpers/makePhoto.ts';
 import { expect, expectAccessible, test } from './app.ts';
 
@@ -139,8 +139,8 @@ async function exportAndFindYears(page: Page, address: string, pictures: string,
   const wall = page.getByTestId('wall');
   await expect(wall.getByTestId('mark')).toHaveCount(3);
   // The page shows each photo with its own year.
-  await expect(wall.locator('img[data-testid=mark][src*="year=1994"]')).toHaveCount(1);
-  await expect(wall.locator('img[data-testid=mark][src*="year=2008"]')).toHaveCount(1);
+  await expect(wall.locator('img[data-testid=mark][src*="words=%5B%221994%22%5D"]')).toHaveCount(1);
+  await expect(wall.locator('img[data-testid=mark][src*="words=%5B%222008%22%5D"]')).toHaveCount(1);
   await page.getByRole('button', { name: /^Export/ }).click();
   await expect(page.getByText('1 photo has no capture date')).toBeVisible();
   await page.getByRole('button', { name: 'Start: 3 files' }).click();
@@ -164,9 +164,14 @@ async function exportAndFindYears(page: Page, address: string, pictures: string,
       .raw()
       .toBuffer({ resolveWithObject: true });
     const apart = async (shown: number): Promise<number> => {
-      const query = `version=${mark.version}&tone=original&width=1536&year=${shown}`;
+      const query = `version=${mark.version}&tone=original&width=1536&words=${encodeURIComponent(JSON.stringify([String(shown)]))}`;
       const picture = await page.request.get(`${address}/api/marks/${markId}/raster?${query}`);
-      return differentInk(output, await picture.body(), mark, shown);
+      const wish = { version: mark.version, words: [[String(shown)]] };
+      const shapes = await page.request.post(`${address}/api/marks/${markId}/shapes`, {
+        data: wish,
+      });
+      const [{ bleed }] = (await shapes.json()) as MarkShapeView[];
+      return differentInk(output, await picture.body(), bleed);
     };
     const right = await apart(year);
     const wrong = await apart(year === 2026 ? 1994 : 2026);
@@ -179,10 +184,8 @@ async function exportAndFindYears(page: Page, address: string, pictures: string,
 async function differentInk(
   output: { data: Buffer; info: { width: number; height: number } },
   picture: Buffer,
-  mark: MarkView,
-  year: number,
+  bleed: MarkShapeView['bleed'],
 ): Promise<number> {
-  const { bleed } = mark.years?.[year] ?? mark;
   const { width, height } = output.info;
   const whole = await sharp(picture).metadata();
   const inner = {

@@ -1,3 +1,4 @@
+import { exampleWords } from '#core/lettering/photoWords';
 import { mkdirSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
@@ -160,7 +161,12 @@ async function classOfOutput(path: string, item: RunDetailView['items'][number])
     if (!imported.ok || !item.placement) throw new Error('nothing to measure');
     const [copy] = item.placement.copies;
     const [{ spec, left, top }] = planRasters(photo, [copy]);
-    const core = await new Rasteriser(imaging.drawer).core('m', imported.value.artwork, spec, 2026);
+    const core = await new Rasteriser(imaging.drawer).core(
+      'm',
+      imported.value.artwork,
+      spec,
+      exampleWords(2_026),
+    );
     if (!core.ok) throw new Error(core.reason);
     return measureReadability(photo, core.value, left, top, copy.box)?.class;
   } finally {

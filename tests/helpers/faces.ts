@@ -1,3 +1,4 @@
+import { exampleWords } from '#core/lettering/photoWords';
 import { readFileSync } from 'node:fs';
 import type { FontChoice, Parts } from '#core/contract/design';
 import type { DrawContext } from '#core/design/context';
@@ -16,8 +17,8 @@ export function shippedFace(family: string, face = '400'): Face {
   return read.value;
 }
 
-export function context(parts: Parts = {}, year = 2026): DrawContext {
-  return drawContext(parts, [SHIPPED_FONTS_FOLDER], year);
+export function context(parts: Parts = {}, year = 2_026): DrawContext {
+  return drawContext(parts, [SHIPPED_FONTS_FOLDER], exampleWords(year));
 }
 
 export const font = (family: string, weight = 400): FontChoice => ({

@@ -15,6 +15,8 @@ import { MARK_SVG } from './makePhoto.ts';
 import { ruleOf } from './runs.ts';
 
 /** Renders photos in this process, by a plain red mark. */
+const NAMED = { name: 'photo.jpg', number: 1, batch: 'Bay' };
+
 export interface PassHouse {
   readonly folder: string;
   output(delivery: object, rule?: object, path?: string): OutputJob;
@@ -46,7 +48,7 @@ export async function openPassHouse(): Promise<PassHouse> {
       temporaryPath: path ?? join(folder, `output ${++files}`),
     }),
     render: (source, outputs, more = {}) =>
-      renderPhoto({ source, outputs, ...more }, [mark], rasteriser),
+      renderPhoto({ source, named: NAMED, outputs, ...more }, [mark], rasteriser),
     close: () => rmSync(folder, { recursive: true }),
   };
 }

@@ -1,3 +1,4 @@
+import { exampleWords } from '#core/lettering/photoWords';
 import { chromium, type Browser } from '@playwright/test';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -183,7 +184,7 @@ async function compare(given: Design, tone: ToneChoice, widthPx: number): Promis
     ...({ kind: 'design', design: given, parts: PARTS, natural, ink } as const),
     fontFolders: [SHIPPED_FONTS_FOLDER],
   };
-  const server = await rasteriser.draw(artwork, spec, { tone, year: YEAR });
+  const server = await rasteriser.draw(artwork, spec, { tone, words: exampleWords(YEAR) });
   if (!server.ok) throw new Error(server.reason);
   const page = await inBrowser(drawingSvg(svg, natural, ink, spec), spec.width, spec.height);
   const about = `${tone} at ${widthPx} px`;

@@ -1,3 +1,4 @@
+import { exampleWords } from '#core/lettering/photoWords';
 import { readdirSync, readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { join } from 'node:path';
@@ -28,6 +29,7 @@ import { Rasteriser } from '#server/imaging/raster/rasteriser';
  */
 
 const DEMO = fileURLToPath(new URL('../../demo', import.meta.url));
+const WORDS = exampleWords(2_026);
 const LEAST_AGREEMENT = 0.9;
 const TONES = { light: '#ffffff', dark: '#000000', '#c9a25b': '#c9a25b' } as const;
 
@@ -76,7 +78,7 @@ describe('the estimate and the measure', () => {
       const imported = await importArtwork(readFileSync(join(DEMO, 'marks', file)), rasteriser);
       if (!imported.ok) throw new Error(imported.reason);
       const { artwork } = imported.value;
-      const { aspect } = shapeOf(artwork, 2026);
+      const { aspect } = shapeOf(artwork, WORDS);
       const points = await pointsOf(artwork, aspect);
       const looked = new GroundLook();
       let agreed = 0;
@@ -90,8 +92,8 @@ describe('the estimate and the measure', () => {
           const [copy] = placed.value.copies;
           const [placing] = planRasters(photo, [copy]);
           const tone = placed.value.tone;
-          const raster = await rasteriser.raster(file, artwork, placing.spec, tone);
-          const core = await rasteriser.core(file, artwork, placing.spec, 2026);
+          const raster = await rasteriser.raster(file, artwork, placing.spec, tone, WORDS);
+          const core = await rasteriser.core(file, artwork, placing.spec, WORDS);
           if (!raster.ok || !core.ok) throw new Error('not drawn');
           const marked = { ...photo, data: new Uint8ClampedArray(photo.data) };
           const { left, top } = placing;
@@ -118,7 +120,7 @@ async function pointsOf(artwork: Parameters<Rasteriser['core']>[1], aspect: numb
   const height = Math.max(1, Math.round(width / aspect));
   const middle = { centreX: width / 2, centreY: height / 2, rotation: 0 };
   const spec = { width, height, markWidth: width, markHeight: height, ...middle };
-  const core = await rasteriser.core('points', artwork, spec, 2026);
+  const core = await rasteriser.core('points', artwork, spec, WORDS);
   if (!core.ok) throw new Error(core.reason);
   return inkPoints(core.value);
 }

@@ -12,7 +12,6 @@ import type {
 import { api, TAB, type CallOptions } from '../api/client.ts';
 import { onReconnect, onServerEvent } from '../api/events.ts';
 import { useAdjustmentSync } from './adjustmentSync.ts';
-import { useLibrary } from '../app/library.ts';
 
 const REFRESH_MS = 1_000;
 
@@ -62,7 +61,6 @@ export const useBatches = defineStore('batches', () => {
     if (isMissed(id)) takeProgress(missed);
     if (isOutdated) refreshSoon();
     api.post(`/batches/${id}/opened`).catch(() => undefined);
-    knowYears().catch(() => undefined);
     return answer.batch;
   }
 
@@ -120,7 +118,6 @@ export const useBatches = defineStore('batches', () => {
         if (id === undefined) return;
         const answer = await api.get<OpenBatchAnswer>(`/batches/${id}`);
         if (open.value?.id === id) takeAnswer(answer);
-        await knowYears();
       } while (refreshAgain);
     } finally {
       refreshing = false;
@@ -139,14 +136,6 @@ export const useBatches = defineStore('batches', () => {
     useAdjustmentSync().follow(batch.id, adjustments);
     // An end that was told stays to be read; one that was missed is taken from here.
     if (now || reading.value?.state === 'reading') reading.value = now;
-  }
-
-  /** A mark that writes the year has a shape for each; photos of another year may have come in. */
-  async function knowYears(): Promise<void> {
-    const library = useLibrary();
-    const isKnown = (year: number): boolean =>
-      library.marks.every(({ years }) => years === null || year in years);
-    if (!photos.value.every(({ year }) => isKnown(year))) await library.refreshMarks();
   }
 
   async function create(wish: BatchWish): Promise<BatchView> {

@@ -28,6 +28,7 @@ const batch = (id: number): BatchView => ({
 const photo = (id: number, part: Partial<PhotoView> = {}): PhotoView => ({
   ...{ id, name: `${id}.jpg`, origin: 'in-place', bytes: 1, format: 'jpeg', width: 3, height: 2 },
   ...{ bits: 8, profile: null, capturedAt: null, year: 2026, camera: null, lens: null },
+  ...{ place: null, caption: null, artist: null },
   ...{ lightness: 50, version: 1, note: null },
   ...part,
 });
@@ -273,7 +274,7 @@ describe('the library', () => {
     ...part,
   });
   const mark = {
-    ...{ id: 1, name: 'M', version: 1, kind: 'svg', years: null, notes: [], retired: false },
+    ...{ id: 1, name: 'M', version: 1, kind: 'svg', tokens: [], notes: [], retired: false },
     ...{ ink: { x: 0, y: 0, width: 3, height: 1 }, bleed: { x: 0, y: 0 }, usedBy: [] },
     ...{ origin: 'file', scanId: null, box: null },
   };

@@ -15,7 +15,7 @@ const preset = (id: number): PresetView => ({
   ...{ favourite: false, uses: 0, usedAt: null, version: 1 },
 });
 const mark = {
-  ...{ id: 1, name: 'Crest', version: 1, kind: 'svg' as const, bleed: { x: 0, y: 0 }, years: null },
+  ...{ id: 1, name: 'Crest', version: 1, kind: 'svg' as const, bleed: { x: 0, y: 0 }, tokens: [] },
   ...{ ink: { x: 0, y: 0, width: 3, height: 1 }, notes: [], retired: false, usedBy: [] },
   ...{ origin: 'file' as const, scanId: null, box: null, isPending: false },
 };

@@ -5,6 +5,7 @@ import type { FontView } from '#core/contract/http';
 import { setLettering } from '#core/lettering/setLettering';
 import { pathText } from '#core/path/path';
 import { pathBox } from '#core/path/pathBox';
+import { exampleWords } from '#core/lettering/photoWords';
 import { thisYear } from '../mark/markPicture.ts';
 import { useFonts } from './fonts.ts';
 
@@ -18,7 +19,7 @@ const set = computed(() => {
   const face = fonts.face(font);
   if (!face) return null;
   const lettering = letteringSchema.parse({ text: props.text, font, align: 'left' });
-  const path = setLettering(lettering, face, thisYear());
+  const path = setLettering(lettering, face, exampleWords(thisYear()));
   const box = pathBox(path);
   if (!box) return null;
   return { d: pathText(path), viewBox: `${box.x} ${box.y} ${box.width} ${box.height}` };

@@ -38,7 +38,7 @@ const found = computed(() => {
 });
 const current = computed(() => props.layer.lettering.font.family);
 const sample = computed(() => {
-  const [first] = linesOf(props.layer.lettering, desk.year.value);
+  const [first] = linesOf(props.layer.lettering, desk.words.value);
   return first.trim() === '' ? 'Your words' : first;
 });
 

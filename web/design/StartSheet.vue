@@ -13,6 +13,7 @@ import { newLayerId } from './useDesk.ts';
 import { useFonts } from './fonts.ts';
 import { useLibrary } from '../app/library.ts';
 import { useNotices } from '../app/notices.ts';
+import { exampleWords } from '#core/lettering/photoWords';
 import { thisYear } from '../mark/markPicture.ts';
 
 /** Somewhere to begin: one's own name in a few arrangements, rather than an empty page. */
@@ -28,7 +29,7 @@ const isReady = ref(false);
 const isBeginning = ref(false);
 
 const context = computed<DrawContext>(() => ({
-  year: thisYear(),
+  words: exampleWords(thisYear()),
   face: fonts.face,
   part: (key) => parts.value[key] ?? null,
 }));

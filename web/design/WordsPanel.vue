@@ -1,10 +1,14 @@
 <script setup lang="ts">
 import { computed, nextTick, ref } from 'vue';
-import { YEAR_TOKEN, type Lettering, type LayerOf } from '#core/contract/design';
+import type { Lettering, LayerOf } from '#core/contract/design';
+import { filledText, tokensOf, withoutTokens, WORD_TOKENS } from '#core/lettering/words';
 import { useDesk } from './useDesk.ts';
 import { useFonts } from './fonts.ts';
 import { useLibrary } from '../app/library.ts';
 import BenchPanel from '../ui/BenchPanel.vue';
+import MenuButton from '../ui/MenuButton.vue';
+import { thisYear } from '../mark/markPicture.ts';
+import { TOKEN_WORDS } from './wordTokens.ts';
 
 /** The words themselves, signs at a click, and the font they are set in. */
 const props = defineProps<{ layer: LayerOf<'lettering'>; sheet: string | null }>();
@@ -26,8 +30,18 @@ const hasItalic = computed(() => {
 });
 const missing = computed(() => {
   const face = fonts.face(lettering.value.font);
-  const signs = face?.missing(lettering.value.text.replaceAll(YEAR_TOKEN, '')) ?? [];
+  const signs = face?.missing(withoutTokens(lettering.value.text)) ?? [];
   return signs.length > 0 ? `This font has no ${signs.join(' ')}` : null;
+});
+
+/** Each with what it comes to on the photo that stands for all. */
+const photoEntries = WORD_TOKENS.map((token) => ({
+  label: `${TOKEN_WORDS[token]}: ${desk.words.value[token]}`,
+  act: () => void insert(`{${token}}`),
+}));
+const example = computed(() => {
+  const { text } = lettering.value;
+  return tokensOf({ text }).length > 0 ? filledText(text, desk.words.value) : '';
 });
 
 function set(name: string, part: Partial<Lettering>): void {
@@ -54,7 +68,7 @@ async function insert(sign: string): Promise<void> {
   const { text } = lettering.value;
   const from = field.value?.selectionStart ?? text.length;
   const to = field.value?.selectionEnd ?? from;
-  set(`Insert ${sign === YEAR_TOKEN ? 'the year' : sign}`, {
+  set(`Insert ${sign}`, {
     text: text.slice(0, from) + sign + text.slice(to),
   });
   await nextTick();
@@ -73,8 +87,8 @@ defineExpose({ missing });
   <BenchPanel title="Words">
     <template #end>
       <span v-if="missing" class="missing" role="alert">{{ missing }}</span>
-      <span v-else-if="layer.lettering.text.includes(YEAR_TOKEN)">
-        {year} is the year of each photo
+      <span v-else-if="example" class="example" :title="`On a photo such as ${example}`">
+        such as {{ example }}
       </span>
     </template>
     <textarea
@@ -97,21 +111,20 @@ defineExpose({ missing });
       >
         {{ sign }}
       </button>
-      <button
-        type="button"
-        class="sign word"
-        title="The year each photo was taken in, filled in at export"
-        @click="insert(YEAR_TOKEN)"
-      >
-        Year of photo
-      </button>
+      <MenuButton
+        class="of-photo"
+        text="Of the photo"
+        label="Words of the photo, filled in on each"
+        placement="top-start"
+        :entries="photoEntries"
+      />
       <button
         type="button"
         class="sign word"
         title="This year, as it is"
-        @click="insert(String(desk.year.value))"
+        @click="insert(String(thisYear()))"
       >
-        {{ desk.year.value }}
+        {{ thisYear() }}
       </button>
       <button
         v-if="library.settings.name"

@@ -11,6 +11,8 @@ import {
 import type { Design, Layer, Part } from '#core/contract/design';
 import type { Finish } from '#core/contract/finish';
 import type { DesignView, MarkView } from '#core/contract/http';
+import { exampleWords } from '#core/lettering/photoWords';
+import type { PhotoWords } from '#core/lettering/words';
 import type { ToneChoice } from '#core/contract/preset';
 import type { DrawContext } from '#core/design/context';
 import { drawDesign } from '#core/design/draw';
@@ -42,7 +44,8 @@ export function makeDesk() {
   /** The finishes of the whole mark are being set, rather than those of a layer. */
   const isWhole = ref(false);
   const tone = ref<ToneChoice>('original');
-  const year = ref(thisYear());
+  /** Stand for those of the photos that the mark will be on. */
+  const words = shallowRef<PhotoWords>(exampleWords(thisYear()));
   /** A hand is moving something: nothing is fetched meanwhile. */
   const isHeld = ref(false);
   const markId = ref<number | null>(null);
@@ -60,7 +63,7 @@ export function makeDesk() {
   /** The one layer that is chosen. */
   const layer = computed(() => (chosenLayers.value.length === 1 ? chosenLayers.value[0] : null));
   const context = computed<DrawContext>(() => ({
-    year: year.value,
+    words: words.value,
     face: fonts.face,
     part: (key) => parts.get(key) ?? null,
   }));
@@ -190,7 +193,7 @@ export function makeDesk() {
   const save = (): Promise<boolean> => saved.flush();
 
   return {
-    ...{ design, layers, chosen, chosenLayers, layer, isWhole, tone, year, context, parts },
+    ...{ design, layers, chosen, chosenLayers, layer, isWhole, tone, words, context, parts },
     ...{ drawn, isHeld, markId, mark, isSaved, problem, refusal, finishes },
     ...{ open, take, change, changeLayers, changeLayer, changeFinishes },
     ...{ choose, chooseNothing, chooseWhole, undo, redo, save, settle: steps.settle },

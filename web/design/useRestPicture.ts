@@ -32,7 +32,7 @@ export function useRestPicture(desk: Desk, scale: () => number): Ref<RestPicture
     if (desk.isHeld.value || !boxes || !(scale() > 0)) return;
     const mine = ++asked;
     const body = {
-      ...{ design: desk.design.value, year: desk.year.value, scale: scale() },
+      ...{ design: desk.design.value, words: desk.words.value, scale: scale() },
       tone: desk.tone.value.replace('#', ''),
     };
     const response = await fetch('/api/designs/picture', {
@@ -50,7 +50,7 @@ export function useRestPicture(desk: Desk, scale: () => number): Ref<RestPicture
     else URL.revokeObjectURL(url);
   }
 
-  const sources = [desk.design, desk.tone, desk.year, desk.isHeld, scale] as const;
+  const sources = [desk.design, desk.tone, desk.words, desk.isHeld, scale] as const;
   watch([...sources], forget);
   watchDebounced([...sources], fetchPicture, { debounce: REST_MS, immediate: true });
   onScopeDispose(forget);

@@ -15,7 +15,7 @@ const plain: MarkView = {
     box: null,
     isPending: false,
   },
-  ...{ bleed: { x: 0, y: 0 }, years: null },
+  ...{ bleed: { x: 0, y: 0 }, tokens: [] },
 };
 const boxed: MarkView = {
   ...plain,

@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core';
-import { computed, ref } from 'vue';
+import { computed, ref, watch } from 'vue';
 import type { MarkView, PhotoView } from '#core/contract/http';
 import { resizeSchema } from '#core/contract/delivery';
 import type { PresetRule } from '#core/contract/preset';
 import { closeUp } from '#core/placement/closeUp';
 import { mostOpacity, plainTone } from '#core/readability/choice';
+import { photoWords } from '#core/lettering/photoWords';
+import { useMarkShapes } from '../mark/markShapes.ts';
 import { photoAddress } from '../api/photoAddress.ts';
 import MarkOverlay from './MarkOverlay.vue';
 import { placed } from './usePlacing.ts';
@@ -16,6 +18,8 @@ const props = defineProps<{ mark: MarkView; rule: PresetRule; photo: PhotoView }
 const USUAL_DELIVERY = resizeSchema.parse({});
 const picture = ref<HTMLElement | null>(null);
 const { width, height } = useElementSize(picture);
+const words = computed(() => photoWords(props.photo, { number: 1, batch: '' }));
+watch(words, (now) => useMarkShapes().want(props.mark, [now]), { immediate: true });
 const placing = computed(() =>
   placed(props.photo, props.mark, props.rule, USUAL_DELIVERY, {
     choice: {
@@ -24,6 +28,7 @@ const placing = computed(() =>
       rescue: null,
       opacity: mostOpacity(props.rule),
     },
+    words: words.value,
   }),
 );
 const seen = computed(() => {
@@ -56,7 +61,7 @@ const size = computed(() => {
         :scale="seen.scale"
         :width="size.width"
         :height="size.height"
-        :year="photo.year"
+        :words="words"
       />
     </div>
   </div>

@@ -9,6 +9,7 @@ import {
   type CSSProperties,
 } from 'vue';
 import type { MarkView } from '#core/contract/http';
+import type { PhotoWords } from '#core/lettering/words';
 import { radians, type Size } from '#core/placement/geometry';
 import type { Copy, Placement } from '#core/placement/placeMark';
 import { rescueBleed } from '#core/readability/rescueShape';
@@ -19,8 +20,8 @@ import { markPicture, markShape, rescuePicture } from '../mark/markPicture.ts';
 const props = defineProps<{
   mark: MarkView;
   placement: Placement;
-  /** The photo's, for a mark that writes it. */
-  year?: number;
+  /** Of the photo, for a mark that holds some. */
+  words?: PhotoWords | null;
   /** CSS pixels an output pixel. */
   scale: number;
   /** Size of the photo on the page, CSS pixels. */
@@ -39,13 +40,13 @@ const isCanvas = computed(() => props.placement.copies.length > MOST_PICTURES);
 const widest = computed(() => Math.max(1, ...props.placement.copies.map(({ size }) => size.width)));
 const widthPx = computed(() => widest.value * props.scale * pixelRatio.value);
 const source = computed(() =>
-  markPicture(props.mark, props.placement.tone, widthPx.value, props.year),
+  markPicture(props.mark, props.placement.tone, widthPx.value, props.words),
 );
 const rescueSource = computed(() => {
   const { rescue } = props.placement;
-  return rescue && rescuePicture(props.mark, rescue, widthPx.value, props.year);
+  return rescue && rescuePicture(props.mark, rescue, widthPx.value, props.words);
 });
-const bleed = computed(() => markShape(props.mark, { year: props.year }).bleed);
+const bleed = computed(() => markShape(props.mark, props.words ?? null).bleed);
 
 /** The picture holds what is soft round the ink box, too. */
 function drawnSize(size: Size): Size {

@@ -8,6 +8,7 @@ import { useMarkDrag } from './useMarkDrag.ts';
 import { placed } from './usePlacing.ts';
 import { useDraft } from './draft.ts';
 import { subjectRule } from './subject.ts';
+import { usePhotoWords } from '../batch/photoWords.ts';
 import { useReadings } from '../readability/readings.ts';
 import { aspectOf } from '../mark/markPicture.ts';
 import CropOverlay from '../readability/CropOverlay.vue';
@@ -27,8 +28,12 @@ const emit = defineEmits<{ grabStamp: [event: PointerEvent, index: number] }>();
 
 const draft = useDraft();
 const readings = useReadings();
+const photoWords = usePhotoWords();
 const isCropShown = useCropShown();
 const subject = computed(() => draft.subjectOf(props.photo.id));
+const words = computed(() =>
+  subject.value.mark?.tokens.length ? photoWords.of(props.photo) : null,
+);
 const rule = computed(() => subjectRule(subject.value));
 /** In the hand the mark stays where it is put, whatever would read better elsewhere. */
 const choice = computed(() => {
@@ -39,10 +44,11 @@ const placing = computed(() =>
   placed(props.photo, subject.value.mark, subject.value.rule, props.resize, {
     adjustment: subject.value.adjustment,
     choice: choice.value,
+    words: words.value,
   }),
 );
 const scale = computed(() => props.width / placing.value.frame.width);
-const aspect = computed(() => (subject.value.mark ? aspectOf(subject.value.mark, props.photo) : 1));
+const aspect = computed(() => (subject.value.mark ? aspectOf(subject.value.mark, words.value) : 1));
 const { isDragging, start } = useMarkDrag({
   frame: () => placing.value.frame,
   aspect: () => aspect.value,
@@ -76,7 +82,7 @@ function grab(event: PointerEvent, copy: number): void {
       :scale="scale"
       :width="width"
       :height="height"
-      :year="photo.year"
+      :words="words"
       :is-held="isDragging"
       @grab="grab"
     />

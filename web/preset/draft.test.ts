@@ -7,7 +7,7 @@ import { useLibrary } from '../app/library.ts';
 
 const ink = { x: 0, y: 0, width: 300, height: 100 };
 const mark = (id: number, name: string): MarkView => ({
-  ...{ id, name, version: 1, kind: 'svg', ink, bleed: { x: 0, y: 0 }, years: null },
+  ...{ id, name, version: 1, kind: 'svg', ink, bleed: { x: 0, y: 0 }, tokens: [] },
   ...{
     notes: [],
     retired: false,

@@ -3,6 +3,7 @@ import type { MarkView } from '#core/contract/http';
 import type { PresetRule } from '#core/contract/preset';
 import type { ResizeRule } from '#core/contract/delivery';
 import { resizeFrame } from '#core/delivery/resizeFrame';
+import type { PhotoWords } from '#core/lettering/words';
 import type { Size } from '#core/placement/geometry';
 import type { Adjustment } from '#core/contract/adjustment';
 import { placeMark, type Placement } from '#core/placement/placeMark';
@@ -18,15 +19,20 @@ export interface Placed {
 }
 
 export function placed(
-  photo: Size & { readonly year?: number },
+  photo: Size,
   mark: MarkView | null,
   rule: PresetRule,
   resize: ResizeRule | null,
-  own: { readonly adjustment?: Adjustment; readonly choice?: Choice | null } = {},
+  own: {
+    readonly adjustment?: Adjustment;
+    readonly choice?: Choice | null;
+    /** Of the photo, for a mark that holds some. */
+    readonly words?: PhotoWords | null;
+  } = {},
 ): Placed {
   const frame = resizeFrame(photo, resize);
   if (!mark) return { frame, placement: null, problem: null };
-  const result = placeMark(frame, aspectOf(mark, photo), rule, own.adjustment, own.choice);
+  const result = placeMark(frame, aspectOf(mark, own.words), rule, own.adjustment, own.choice);
   return result.ok
     ? { frame, placement: result.value, problem: null }
     : { frame, placement: null, problem: result.reason };
@@ -34,7 +40,7 @@ export function placed(
 
 /** The placement follows whatever it is made of. */
 export function usePlacing(
-  photo: () => Size & { readonly year?: number },
+  photo: () => Size,
   mark: () => MarkView | null,
   rule: () => PresetRule,
   resize: () => ResizeRule | null,

@@ -17,6 +17,7 @@ import {
 import { useTones } from '../mark/useTones.ts';
 import { useDraft } from '../preset/draft.ts';
 import { subjectRule } from '../preset/subject.ts';
+import { usePhotoWords } from '../batch/photoWords.ts';
 import { useReadings } from './readings.ts';
 import ReadingSign from './ReadingSign.vue';
 
@@ -26,6 +27,7 @@ const props = defineProps<{ photo: PhotoView; resize: ResizeRule | null }>();
 const draft = useDraft();
 const readings = useReadings();
 const tones = useTones();
+const photoWords = usePhotoWords();
 
 const reading = computed(() => readings.of(props.photo.id));
 const title = computed(() => {
@@ -49,7 +51,9 @@ const reasons = computed(() => {
 const placing = computed(() => {
   const { mark, rule, adjustment } = subject.value;
   const choice = readings.choiceFor(props.photo.id);
-  return placed(props.photo, mark, rule, props.resize, { adjustment, choice });
+  return placed(props.photo, mark, rule, props.resize, {
+    ...{ adjustment, choice, words: photoWords.of(props.photo) },
+  });
 });
 /** Shares of the frame. */
 const copyBox = computed(() => {

@@ -19,23 +19,26 @@ vi.mock('./useEstimates.ts', () => ({
 }));
 
 const mark = {
-  ...{ id: 1, name: 'M', version: 1, kind: 'svg', years: null, notes: [], retired: false },
+  ...{ id: 1, name: 'M', version: 1, kind: 'svg', tokens: [], notes: [], retired: false },
   ...{ ink: { x: 0, y: 0, width: 3, height: 1 }, bleed: { x: 0, y: 0 }, usedBy: [] },
   ...{ origin: 'file', scanId: null, box: null, isPending: false },
 } as MarkView;
 const photo = (id: number, version = 1): PhotoView => ({
   ...{ id, name: `${id}.jpg`, origin: 'in-place', bytes: 1, format: 'jpeg', width: 3, height: 2 },
   ...{ bits: 8, profile: null, capturedAt: null, year: 2026, camera: null, lens: null },
+  ...{ place: null, caption: null, artist: null },
   ...{ lightness: 50, version, note: null },
 });
-const choice = { anchor: 'top', tone: 'light', rescue: null };
-const readability = { class: 'clear', share: 1, contrast: 40, bustle: 1 };
+const choice = { anchor: 'top', tone: 'light', rescue: null, opacity: 0.85 };
+const readability = {
+  ...{ class: 'clear', share: 1, contrast: 40, bustle: 1, weakest: 1, weakestBox: null },
+};
 let problems: ReadonlySet<number>;
 
 function measured({ body }: Asked) {
   return (body as ReadingsWish).photos.map(({ photoId }) => {
     const problem = problems.has(photoId) ? 'It could not be measured.' : null;
-    return { photoId, choice, readability: problem ? null : readability, problem };
+    return { photoId, marks: [{ choice, readability: problem ? null : readability }], problem };
   });
 }
 

@@ -23,6 +23,8 @@ import { api } from '../api/client.ts';
 import { onBack } from '../api/connection.ts';
 import { useEstimates } from './useEstimates.ts';
 import { useRest } from './useRest.ts';
+import { usePhotoWords } from '../batch/photoWords.ts';
+import { useMarkShapes } from '../mark/markShapes.ts';
 import { useDraft } from '../preset/draft.ts';
 import { subjectRule, type Subject } from '../preset/subject.ts';
 
@@ -39,6 +41,8 @@ const PORTION = Math.min(24, READINGS_AT_ONCE);
  */
 export const useReadings = defineStore('readings', () => {
   const draft = useDraft();
+  const shapes = useMarkShapes();
+  const photoWords = usePhotoWords();
   const photos = shallowRef<readonly PhotoView[]>([]);
   const resize = shallowRef<ResizeRule | null>(null);
   const measured = new Map<number, { readonly question: string; readonly view: ReadingView }>();
@@ -60,10 +64,24 @@ export const useReadings = defineStore('readings', () => {
     photos: photos.value,
   }));
   watch(situation, () => {
+    wantShapes();
     measuring++;
     void estimating.ask();
     void atRest();
   });
+
+  /** Marks that hold words of the photo have a shape of their own on each. */
+  function wantShapes(): void {
+    const marks = new Set([draft.baseMark, ...[...draft.adjustments.keys()].map(markOf)]);
+    for (const mark of marks) {
+      if (mark?.tokens.length) shapes.want(mark, photos.value.map(photoWords.of));
+    }
+  }
+  const markOf = (photoId: number) => draft.subjectOf(photoId).mark;
+  watch(
+    () => shapes.count,
+    () => void estimating.ask(),
+  );
 
   /** @param all photos of a view, from now on */
   function follow(all: readonly PhotoView[], size: ResizeRule | null): void {
@@ -129,7 +147,13 @@ export const useReadings = defineStore('readings', () => {
 
   function readingWish(photoId: number): ReadingWish | null {
     const { mark, rule, adjustment } = draft.subjectOf(photoId);
-    return mark && { photoId, marks: [{ markId: mark.id, rule, adjustment }] };
+    return (
+      mark && {
+        photoId,
+        number: photoWords.numberOf(photoId),
+        marks: [{ markId: mark.id, rule, adjustment }],
+      }
+    );
   }
 
   /** What each photo has to have been measured for: one text for most of them. */

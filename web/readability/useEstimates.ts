@@ -3,7 +3,9 @@ import { shallowRef, type ShallowRef } from 'vue';
 import type { ResizeRule } from '#core/contract/delivery';
 import type { MarkView, PhotoView } from '#core/contract/http';
 import { ESTIMATE_NUMBERS } from '#core/readability/batchEstimate';
+import { usePhotoWords } from '../batch/photoWords.ts';
 import { aspectOf } from '../mark/markPicture.ts';
+import { wordsOf } from '../mark/markShapes.ts';
 import { useDraft } from '../preset/draft.ts';
 import type { EstimateDeskApi } from '../workers/estimate.worker.ts';
 import type { DeskMark, DeskQuestion } from '../workers/estimateDesk.ts';
@@ -34,9 +36,7 @@ export function useEstimates(resize: () => ResizeRule | null): {
     desk ??= wrap<EstimateDeskApi>(
       new Worker(new URL('../workers/estimate.worker.ts', import.meta.url), { type: 'module' }),
     );
-    const wanted = all.map(({ id, version, width, height, year }) => ({
-      ...{ id, version, width, height, year },
-    }));
+    const wanted = all.map(({ id, version, width, height }) => ({ id, version, width, height }));
     // Photos whose light is not known yet are left open in the answers.
     await desk.take(wanted).catch(() => undefined);
     if (photos === all) await ask();
@@ -78,11 +78,11 @@ export function useEstimates(resize: () => ResizeRule | null): {
   function deskQuestion(): DeskQuestion | null {
     const mark = draft.baseMark;
     if (!mark) return null;
-    const marks = new Map([[mark.id, deskMark(mark)]]);
+    const marks = new Map([[mark.id, deskMark(mark, photos)]]);
     const own = [...draft.adjustments.keys()].flatMap((photoId) => {
       const subject = draft.subjectOf(photoId);
       if (!subject.mark) return [];
-      marks.set(subject.mark.id, deskMark(subject.mark));
+      marks.set(subject.mark.id, deskMark(subject.mark, photos));
       const { rule, adjustment } = subject;
       return [{ photoId, markId: subject.mark.id, rule, adjustment }];
     });
@@ -107,11 +107,14 @@ function untilIdle(): Promise<void> {
   });
 }
 
-function deskMark(mark: MarkView): DeskMark {
-  const aspects =
-    mark.years &&
-    Object.fromEntries(
-      Object.entries(mark.years).map(([year, { ink }]) => [year, ink.width / ink.height]),
-    );
-  return { id: mark.id, version: mark.version, aspect: aspectOf(mark), aspects };
+function deskMark(mark: MarkView, photos: readonly PhotoView[]): DeskMark {
+  const { id, version } = mark;
+  if (mark.tokens.length === 0)
+    return { id, version, aspect: aspectOf(mark), aspects: null, words: null };
+  const said = usePhotoWords();
+  return {
+    ...{ id, version, aspect: aspectOf(mark) },
+    aspects: photos.map((photo) => aspectOf(mark, said.of(photo))),
+    words: photos.length > 0 ? wordsOf(mark, said.of(photos[0])) : null,
+  };
 }

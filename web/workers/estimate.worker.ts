@@ -12,8 +12,10 @@ const desk = new EstimateDesk({
     });
     return new Uint8Array(await answer.arrayBuffer());
   },
-  async ink(markId, version, year) {
-    const answer = await asked(`/api/marks/${markId}/ink?version=${version}&year=${year}`);
+  async ink({ id, version, words }) {
+    const query = new URLSearchParams({ version: String(version), parts: '1' });
+    if (words) query.set('words', JSON.stringify(words));
+    const answer = await asked(`/api/marks/${id}/ink?${query}`);
     return (await answer.json()) as InkView;
   },
 });

@@ -11,7 +11,7 @@ function source(): { [Name in keyof DeskSource]: ReturnType<typeof vi.fn<DeskSou
     for (let at = 0; at < cells.length; at += 2) cells[at] = lightness * BYTES_PER_LIGHTNESS;
     return { width: 64, height: 43, cells };
   };
-  const values = [-0.25, 0, 0.5, 0.25, 0, 0.5];
+  const values = [-0.25, 0, 0.5, 0, 0, 0.25, 0, 0.5, 0, 0];
   return {
     lightMaps: vi.fn((ids) =>
       Promise.resolve(packedLightMaps(ids.map((id) => ({ id, map: flat(id) })))),
@@ -20,12 +20,10 @@ function source(): { [Name in keyof DeskSource]: ReturnType<typeof vi.fn<DeskSou
   };
 }
 
-const photo = (id: number, year = 2026, version = 1) => ({
-  ...{ id, version, width: 3_000, height: 2_000, year },
-});
+const photo = (id: number, version = 1) => ({ id, version, width: 3_000, height: 2_000 });
 const question = (part: Partial<DeskQuestion> = {}): DeskQuestion => ({
   ...{ resize: null, markId: 1, own: [] },
-  marks: [{ id: 1, version: 1, aspect: 3, aspects: null }],
+  marks: [{ id: 1, version: 1, aspect: 3, aspects: null, words: null }],
   rule: presetRuleSchema.parse({ tone: { tone: 'light' } }),
   ...part,
 });
@@ -52,7 +50,7 @@ it('asks for each light map and each ink once, and forgets photos that left', as
   await desk.take([photo(5)]);
   expect(from.lightMaps).toHaveBeenLastCalledWith([5]);
   // Read again, it has another light.
-  await desk.take([photo(5, 2026, 2)]);
+  await desk.take([photo(5, 2)]);
   expect(from.lightMaps).toHaveBeenCalledTimes(4);
 });
 
@@ -65,16 +63,18 @@ it('answers photos with something of their own by that', async () => {
   expect([share(numbers, 0), share(numbers, 1)]).toEqual([1, 1]);
 });
 
-it('asks for the ink of every year where words follow it, and says what is not there yet', async () => {
+it('asks for the ink with the words of one photo, and gives each the shape of its own', async () => {
   const from = source();
   const desk = new EstimateDesk(from);
-  void desk.take([photo(5, 2025), photo(6, 2026)]);
-  const aspects = { 2025: 3, 2026: 4 };
-  const marks = [{ id: 1, version: 1, aspect: 3, aspects }];
+  void desk.take([photo(5), photo(6)]);
   const early = await desk.answer(question({ marks: [] }));
   expect([...early].every((value, at) => at % ESTIMATE_NUMBERS !== 0 || Number.isNaN(value))).toBe(
     true,
   );
-  await desk.answer(question({ marks }));
-  expect(from.ink.mock.calls.map(([, , year]) => year)).toEqual([2025, 2026]);
+  const mark = { id: 1, version: 1, aspect: 3, aspects: [3, 30], words: ['2025'] };
+  const numbers = await desk.answer(question({ marks: [mark] }));
+  expect(from.ink.mock.calls).toEqual([[mark]]);
+  const crop = (index: number): number => numbers[index * ESTIMATE_NUMBERS + ESTIMATE.cleanCrop];
+  // A mark ten times as long for its height leaves more of the frame free of it.
+  expect(crop(1)).toBeGreaterThan(crop(0));
 });

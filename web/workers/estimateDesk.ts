@@ -14,17 +14,18 @@ export interface DeskPhoto extends Size {
   readonly id: number;
   /** Counted up when it was read again: its light is then another. */
   readonly version: number;
-  readonly year: number;
 }
 
-/** A mark with its shape in the years there are photos of. */
+/** A mark with its shape on the photos there are. */
 export interface DeskMark {
   readonly id: number;
   readonly version: number;
-  /** Width by height of its ink box, where it writes no year. */
+  /** Width by height of its ink box, where it holds no words of the photo. */
   readonly aspect: number;
-  /** By year, where it does. */
-  readonly aspects: Readonly<Record<string, number>> | null;
+  /** Where it does, for each photo in their order. */
+  readonly aspects: readonly number[] | null;
+  /** The words of one of them, which stand for all where its ink is looked at. */
+  readonly words: readonly string[] | null;
 }
 
 /** How one photo is marked; only those that differ from the batch are named. */
@@ -46,7 +47,7 @@ export interface DeskQuestion {
 /** How the desk gets what it needs of the server. */
 export interface DeskSource {
   readonly lightMaps: (ids: readonly number[]) => Promise<Uint8Array>;
-  readonly ink: (markId: number, version: number, year: number) => Promise<InkView>;
+  readonly ink: (mark: DeskMark) => Promise<InkView>;
 }
 
 interface Ink {
@@ -95,13 +96,13 @@ export class EstimateDesk {
       const { markId, rule, adjustment } = own.get(photo.id) ?? shared;
       const mark = marks.get(markId);
       const map = this.maps.get(photo.id);
-      const ink = mark && this.inks.get(inkKey(mark, photo.year));
+      const ink = mark && this.inks.get(inkKey(mark));
       if (!mark || !map || !ink) {
         numbers[at + ESTIMATE.share] = NaN;
         return;
       }
       const frame = resizeFrame(photo, question.resize);
-      const aspect = mark.aspects?.[photo.year] ?? mark.aspect;
+      const aspect = mark.aspects?.[index] ?? mark.aspect;
       const { points, colour: inkColour } = ink;
       const subject = { map, frame, aspect, points, inkColour, rule, adjustment };
       this.estimator.estimate(subject, numbers, at);
@@ -110,22 +111,17 @@ export class EstimateDesk {
   }
 
   private async learnInks({ marks }: DeskQuestion): Promise<void> {
-    const years = new Set(this.photos.map(({ year }) => year));
-    const wanted = marks.flatMap((mark) =>
-      [...(mark.aspects ? years : [ANY_YEAR])].map((year) => ({ mark, year })),
-    );
-    for (const { mark, year } of wanted) {
-      const key = inkKey(mark, year);
+    for (const mark of marks) {
+      const key = inkKey(mark);
       if (this.inks.has(key)) continue;
-      const { values, colour } = await this.source.ink(mark.id, mark.version, year);
+      const { values, colour } = await this.source.ink(mark);
       this.inks.set(key, { points: { values: Float32Array.from(values) }, colour });
     }
   }
 }
 
 const NOTHING_ADJUSTED = Object.freeze({});
-const ANY_YEAR = 2_000;
 
-function inkKey(mark: DeskMark, year: number): string {
-  return `${mark.id}|${mark.version}|${mark.aspects ? year : ''}`;
+function inkKey({ id, version, words }: DeskMark): string {
+  return `${id}|${version}|${words?.join('|') ?? ''}`;
 }

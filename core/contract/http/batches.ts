@@ -77,6 +77,10 @@ export interface PhotoView {
   readonly year: number;
   readonly camera: string | null;
   readonly lens: string | null;
+  /** By its own notes. */
+  readonly place: string | null;
+  readonly caption: string | null;
+  readonly artist: string | null;
   /** Mean L*, 0 to 100. */
   readonly lightness: number;
   /** Counted up when it was read again; its pictures are asked for by it. */

@@ -5,6 +5,8 @@ import { type Design, type Part, type Parts, designSchema } from '../design.ts';
 import { type Finish, finishesSchema } from '../finish.ts';
 import { liftSettingsSchema } from '../lift.ts';
 import { penDrawingSchema } from '../pen.ts';
+import { WORD_TOKENS, type WordToken } from '../../lettering/words.ts';
+import { photoWordsSchema, WORD_MAX_LENGTH, wordsText } from '../words.ts';
 import { nameSchema } from '../preset.ts';
 import { id, pageNumber, toneText } from './common.ts';
 
@@ -52,7 +54,7 @@ export const newDesignBody = z.strictObject({ name: nameSchema, design: designSc
 export const designPictureBody = z.strictObject({
   design: designSchema,
   tone: toneText.default('original'),
-  year: z.number().int().min(1).max(9_999),
+  words: photoWordsSchema,
   /** Device pixels a unit of the drawing. */
   scale: z.number().positive().max(20),
 });
@@ -76,11 +78,17 @@ export const markChangeBody = z.strictObject({
   retired: z.boolean().optional(),
 });
 
+/** What marks of a version are like with words of photos: in the order of the mark's tokens, for each photo. */
+export const shapesBody = z.strictObject({
+  version: z.number().int().positive(),
+  words: z.array(z.array(z.string().max(WORD_MAX_LENGTH)).max(WORD_TOKENS.length)).max(1_000),
+});
+
 export const rasterQuery = z.strictObject({
   version: z.coerce.number().int().positive(),
   tone: toneText,
   width: z.coerce.number().int().min(8).max(4_096),
-  year: z.coerce.number().int().min(1).max(9_999).optional(),
+  words: wordsText.optional(),
 });
 
 export type LiftWish = z.infer<typeof liftBody>;
@@ -96,8 +104,8 @@ export interface MarkView {
   readonly ink: Box;
   /** What is drawn beyond the ink box on each side, as shares of its width and height. */
   readonly bleed: Bleed;
-  /** Where its words follow the year of the photo: its shape in the years there are photos of. */
-  readonly years: Readonly<Record<string, MarkYear>> | null;
+  /** Words of the photo that its lettering takes; its shape then depends on them. */
+  readonly tokens: readonly WordToken[];
   readonly notes: readonly string[];
   readonly retired: boolean;
   readonly usedBy: readonly string[];
@@ -111,7 +119,7 @@ export interface MarkView {
 
 export type EarlierMark = Pick<MarkView, 'ink' | 'bleed'>;
 
-export interface MarkYear {
+export interface MarkShapeView {
   readonly ink: Box;
   readonly bleed: Bleed;
 }

@@ -43,12 +43,7 @@ const NOTHING: Rights = { artist: null, copyright: null, usage: null, rightsUrl:
  */
 export async function rightsOfPhoto(path: string, source: SourceMetadata): Promise<Rights> {
   try {
-    const hasBlocks = Boolean(source.exif ?? source.xmp ?? source.iptc);
-    const found = await exifr.parse(hasBlocks ? jpegOf(source) : path, {
-      ...{ mergeOutput: false, reviveValues: false, xmp: { parse: true }, iptc: true },
-      ...{ ifd0: { pick: ['Artist', 'Copyright'] }, exif: false, gps: false, ifd1: false },
-    });
-    const { ifd0, iptc, dc, xmpRights } = (found ?? {}) as Record<string, Said | undefined>;
+    const { ifd0, iptc, dc, xmpRights } = await saidBy(path, source);
     return {
       artist: fromXml(dc?.creator) ?? fromBytes(iptc?.Byline) ?? fromBytes(ifd0?.Artist),
       copyright:
@@ -60,6 +55,45 @@ export async function rightsOfPhoto(path: string, source: SourceMetadata): Promi
     // A photo with broken notes is still a photo.
     return NOTHING;
   }
+}
+
+/** What a photo is called and where it was taken, by XMP and IPTC. */
+export interface Described {
+  readonly place: string | null;
+  readonly caption: string | null;
+  readonly artist: string | null;
+}
+
+const NOTHING_DESCRIBED: Described = { place: null, caption: null, artist: null };
+
+/** @param path as for `rightsOfPhoto` */
+export async function describedBy(path: string, source: SourceMetadata): Promise<Described> {
+  try {
+    const { ifd0, iptc, dc, photoshop, Iptc4xmpCore: core } = await saidBy(path, source);
+    return {
+      place:
+        fromXml(core?.Location) ??
+        fromBytes(iptc?.Sublocation) ??
+        fromXml(photoshop?.City) ??
+        fromBytes(iptc?.City),
+      caption: fromXml(dc?.description) ?? fromBytes(iptc?.Caption),
+      artist: fromXml(dc?.creator) ?? fromBytes(iptc?.Byline) ?? fromBytes(ifd0?.Artist),
+    };
+  } catch {
+    return NOTHING_DESCRIBED;
+  }
+}
+
+async function saidBy(
+  path: string,
+  source: SourceMetadata,
+): Promise<Readonly<Record<string, Said | undefined>>> {
+  const hasBlocks = Boolean(source.exif ?? source.xmp ?? source.iptc);
+  const found = await exifr.parse(hasBlocks ? jpegOf(source) : path, {
+    ...{ mergeOutput: false, reviveValues: false, xmp: { parse: true }, iptc: true },
+    ...{ ifd0: { pick: ['Artist', 'Copyright'] }, exif: false, gps: false, ifd1: false },
+  });
+  return (found ?? {}) as Record<string, Said | undefined>;
 }
 
 /** The reader takes files, not blocks, and not of every type: a JPEG of nothing but them. */

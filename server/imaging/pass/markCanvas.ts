@@ -54,7 +54,7 @@ export async function markCanvas(
     const judged = await judgedBy({ ...one, below: laid }, judging, rasteriser);
     if (!judged.ok) return judged;
     const { placement, readability } = judged.value;
-    const own = { placement, mark: one.mark, year: one.subject.year };
+    const own = { placement, mark: one.mark, words: one.subject.words };
     const composed = await composeMark(canvas, own, rasteriser, profile);
     if (!composed.ok) return composed;
     laid.push(own);

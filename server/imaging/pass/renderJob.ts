@@ -5,11 +5,14 @@ import type { Size } from '#core/placement/geometry';
 import type { Placement } from '#core/placement/placeMark';
 import type { Readability } from '#core/readability/measure';
 import type { ReadBack } from '#core/verify/readBack';
+import type { NamedInRun } from '../photo/fileWords.ts';
 import type { Proxy } from '../judgePhoto.ts';
 
 /** One photo and the outputs that are wanted of it. Plain data: whoever renders may be elsewhere. */
 export interface RenderJob {
   readonly source: string;
+  /** What marks may say of it that its file does not know. */
+  readonly named: NamedInRun;
   /** The photo at working size, where that was kept: what the page judges by is then what is judged by here. */
   readonly proxy?: Proxy | undefined;
   /** Measure readability also where nothing is chosen by it. */

@@ -10,8 +10,8 @@ import { storageSentence } from '../../storage/storageErrors.ts';
 import { UPRIGHT } from '../metadata/exifBlock.ts';
 import { outputBlocks } from '../metadata/blocks.ts';
 import { rightsOfPhoto } from '../metadata/rights.ts';
-import { photoYear } from '../photo/probe.ts';
-import { followsYear } from '../raster/artwork.ts';
+import { fileWords } from '../photo/fileWords.ts';
+import { tokensOn } from '../raster/artwork.ts';
 import { readBack } from '../readBack/readBack.ts';
 import { workingCopy, workingPhoto } from '../workingPhoto.ts';
 import type { WrittenFile } from '../writers/writer.ts';
@@ -91,21 +91,18 @@ export function judgingOf({ job, probed }: OpenedPhoto, frame: Size): Judging {
   return { proxy, measures, readsBack, working, hasThoseBelow: false };
 }
 
-/** The marks of an output with the year that they write, and whether the file's had to do. */
+/** The marks of an output with the words that they take of the photo, and whether the file's year had to do. */
 export async function wantedMarks(
   output: OutputJob,
   { job, marks, probed }: OpenedPhoto,
   frame: Size,
 ) {
-  const writesYear = output.marks.some(({ mark }) => followsYear(marks[mark].artwork));
-  const dated = writesYear ? await photoYear(job.source, probed) : null;
-  const year = dated?.year ?? new Date().getFullYear();
-  return {
-    wanted: output.marks.map(({ rule, adjustment, mark }) => {
-      return { subject: { frame, rule, adjustment, year }, mark: marks[mark] };
-    }),
-    yearFromFile: dated?.from === 'file' ? dated.year : null,
-  };
+  const tokens = output.marks.flatMap(({ mark }) => tokensOn(marks[mark].artwork));
+  const { words, yearFromFile } = await fileWords(job.source, probed, job.named, tokens);
+  const wanted = output.marks.map(({ rule, adjustment, mark }) => {
+    return { subject: { frame, rule, adjustment, words }, mark: marks[mark] };
+  });
+  return { wanted, yearFromFile };
 }
 
 async function encoded(

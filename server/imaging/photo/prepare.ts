@@ -4,7 +4,7 @@ import { success, type Result } from '#core/result';
 import { sharp } from '../sharp.ts';
 import { profileName } from '../metadata/profileName.ts';
 import { decodePhoto } from './decode.ts';
-import { cameraFacts, probePhoto, type CameraFacts, type ProbedPhoto } from './probe.ts';
+import { photoFacts, probePhoto, type ProbedPhoto } from './probe.ts';
 
 /** Working size of previews and of the readability measure, px on the long side. */
 export const PROXY_LONG_SIDE_PX = 1_200;
@@ -18,7 +18,7 @@ const TILE_QUALITY = 80;
 /** Everything the page needs of a photo. */
 export interface PreparedPhoto {
   readonly probed: ProbedPhoto;
-  readonly facts: CameraFacts;
+  readonly facts: Awaited<ReturnType<typeof photoFacts>>;
   readonly proxySize: Size;
   readonly proxy: Buffer;
   readonly tile: Buffer;
@@ -42,7 +42,7 @@ export async function preparePhoto(path: string): Promise<Result<PreparedPhoto>>
       .resize(tileSize.width, tileSize.height, { fit: 'fill' })
       .jpeg({ quality: TILE_QUALITY })
       .toBuffer(),
-    cameraFacts(path, probed.value.metadata),
+    photoFacts(path, probed.value),
   ]);
   return success({
     probed: probed.value,

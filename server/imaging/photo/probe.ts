@@ -1,11 +1,13 @@
 import { stat } from 'node:fs/promises';
 import exifr from 'exifr';
+import type { PhotoFacts } from '#core/lettering/photoWords';
 import type { Size } from '#core/placement/geometry';
 import { failure, success, type Result } from '#core/result';
 import { rawFileSentence } from './rawFile.ts';
 import { photoSentence } from '../imageErrors.ts';
 import { MAX_PHOTO_PIXELS } from '../limits.ts';
 import type { SourceMetadata } from '../metadata/blocks.ts';
+import { describedBy } from '../metadata/rights.ts';
 import { withoutPreamble } from '../metadata/exifBlock.ts';
 import { sharp } from '../sharp.ts';
 
@@ -90,6 +92,17 @@ export interface CameraFacts {
   readonly lens: string | null;
 }
 
+/** All that a mark may say of a photo and the file itself knows. */
+export async function photoFacts(
+  path: string,
+  { metadata, modifiedMs }: Pick<ProbedPhoto, 'metadata' | 'modifiedMs'>,
+): Promise<Omit<PhotoFacts, 'name'> & { readonly isYearOfFile: boolean }> {
+  const camera = await cameraFacts(path, metadata);
+  const { year, from } = yearOf(camera.capturedAt, modifiedMs);
+  const described = await describedBy(path, metadata);
+  return { ...camera, ...described, year, isYearOfFile: from === 'file' };
+}
+
 const EXIF_TIME = /^(\d{4}):(\d{2}):(\d{2})[ T](\d{2}:\d{2}:\d{2})/;
 
 /** @param path is only read where the file type keeps its notes outside of an EXIF block (TIFF) */
@@ -112,14 +125,6 @@ export async function cameraFacts(path: string, metadata: SourceMetadata): Promi
 }
 
 /** The year a photo was taken in; where the camera noted none, that of its file. */
-export async function photoYear(
-  path: string,
-  probed: Pick<ProbedPhoto, 'metadata' | 'modifiedMs'>,
-): Promise<{ readonly year: number; readonly from: 'camera' | 'file' }> {
-  const { capturedAt } = await cameraFacts(path, probed.metadata);
-  return yearOf(capturedAt, probed.modifiedMs);
-}
-
 export function yearOf(
   capturedAt: string | null,
   modifiedMs: number,

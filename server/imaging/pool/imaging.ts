@@ -15,6 +15,7 @@ import {
   RASTER_TIMEOUT_MS,
   renderTimeoutMs,
 } from '../limits.ts';
+import type { NamedInRun } from '../photo/fileWords.ts';
 import type { PageWish } from '../pdf/pdf.ts';
 import type { RegionJob } from '../photoRegion.ts';
 import type { Showing } from '../raster/artwork.ts';
@@ -100,11 +101,19 @@ export class Imaging implements RenderPool {
   /** Placement and readability of a photo, writing nothing. */
   check(
     path: string,
+    named: NamedInRun,
     marks: readonly WantedMark[],
     artworks: readonly GivenMark[],
   ): Promise<Answer<'check'>> {
     const limits = limitsOf(PHOTO_TIMEOUT_MS);
-    return told(basename(path), this.photos.run('check', [path, marks, artworks], limits));
+    const values: Parameters<ImagingTasks['check']> = [path, named, marks, artworks];
+    return told(basename(path), this.photos.run('check', values, limits));
+  }
+
+  /** What a photo's own notes say of it. */
+  describe(path: string): Promise<Answer<'describe'>> {
+    const limits = { timeMs: INTAKE_TIMEOUT_MS };
+    return told(basename(path), this.photos.run('describe', [path], limits));
   }
 
   /** What differs between a photo and an output of it. */

@@ -11,6 +11,8 @@ import type { PageWish } from '../pdf/pdf.ts';
 import type { RasterAnswer, RasterRequest, Showing } from '../raster/artwork.ts';
 import { loadArtwork, type ArtworkFile } from '../raster/loadArtwork.ts';
 import { Rasteriser } from '../raster/rasteriser.ts';
+import type { Described } from '../metadata/rights.ts';
+import type { NamedInRun } from '../photo/fileWords.ts';
 import type { RenderJob, WantedMark } from '../pass/renderJob.ts';
 import { tell } from './servePool.ts';
 
@@ -72,6 +74,13 @@ export const imagingTasks = {
     return renderPhoto(job, marks.map(sourceOf), rasteriser);
   },
 
+  /** What a photo is called, where it was taken and by whom. */
+  async describe(path: string): Promise<Result<Described>> {
+    const { photoFacts, probePhoto } = await import('../photo/probe.ts');
+    const probed = await probePhoto(path);
+    return probed.ok ? success(await photoFacts(path, probed.value)) : probed;
+  },
+
   async verify(source: string, output: string) {
     const { verifyOutput } = await import('../readBack/verifyOutput.ts');
     return verifyOutput(source, output);
@@ -87,7 +96,7 @@ export const imagingTasks = {
       const judged = await judgeProxy(proxy, { subject, mark, below }, rasteriser);
       if (!judged.ok) return judged;
       judgements.push(judged.value);
-      below.push({ placement: judged.value.placement, mark, year: subject.year });
+      below.push({ placement: judged.value.placement, mark, words: subject.words });
     }
     return success(judgements);
   },
@@ -98,9 +107,14 @@ export const imagingTasks = {
     return photoRegion(job, laid, rasteriser);
   },
 
-  async check(path: string, marks: readonly WantedMark[], artworks: readonly GivenMark[]) {
+  async check(
+    path: string,
+    named: NamedInRun,
+    marks: readonly WantedMark[],
+    artworks: readonly GivenMark[],
+  ) {
     const { checkPhoto } = await import('../checkPhoto.ts');
-    return checkPhoto(path, marks, artworks.map(sourceOf), rasteriser);
+    return checkPhoto(path, named, marks, artworks.map(sourceOf), rasteriser);
   },
 
   async prepare(path: string, files: PreviewFiles): Promise<Result<TakenPhoto>> {

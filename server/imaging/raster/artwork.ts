@@ -1,9 +1,11 @@
+import { LRUCache } from 'lru-cache';
 import { bleedOf, type Bleed, type RasterSpec } from '#core/compose/rasterPlan';
 import type { Design, Parts } from '#core/contract/design';
 import type { ToneChoice } from '#core/contract/preset';
 import type { Rgb } from '#core/colour/hex';
 import { naturalBoxes } from '#core/design/markToSvg';
-import { designFollowsYear } from '#core/design/year';
+import { designTokens } from '#core/design/designTokens';
+import { wordsKey, type PhotoWords, type WordToken } from '#core/lettering/words';
 import type { Box } from '#core/placement/geometry';
 import { drawContext } from '../../lettering/fontBook.ts';
 
@@ -18,7 +20,7 @@ export type PlainArtwork = {
   | { readonly kind: 'png'; readonly png: Uint8Array }
 );
 
-/** Layers, with what they are made of. The boxes are those of the year it was made in. */
+/** Layers, with what they are made of. The boxes are those it has with the words of an example. */
 export interface DesignArtwork {
   readonly kind: 'design';
   readonly natural: Box;
@@ -29,15 +31,15 @@ export interface DesignArtwork {
   readonly fontFolders: readonly string[];
 }
 
-/** How a mark is drawn for one photo: designs draw their own tones and may hold the photo's year. */
+/** How a mark is drawn for one photo: designs draw their own tones and may hold words of the photo. */
 export interface Showing {
   readonly tone: ToneChoice;
-  readonly year: number;
+  readonly words: PhotoWords;
   /** Without any finish: what counts as ink where readability is measured. */
   readonly isBare?: boolean;
 }
 
-/** The shape a mark has in a year: words with another year in them are another width. */
+/** The shape a mark has on a photo: lettering with other words in it is another width. */
 export interface MarkShape {
   readonly ink: Box;
   readonly natural: Box;
@@ -45,25 +47,45 @@ export interface MarkShape {
   readonly bleed: Bleed;
 }
 
-export function shapeOf(artwork: Artwork, year: number): MarkShape {
-  const { ink, natural } = boxesIn(artwork, year);
+export function shapeOf(artwork: Artwork, words: PhotoWords): MarkShape {
+  const { ink, natural } = boxesIn(artwork, words);
   const aspect = ink.width / ink.height;
   // Plain artwork is drawn within its ink box, which was measured with all that is soft in it.
   const bleed = artwork.kind === 'design' ? bleedOf(ink, natural) : { x: 0, y: 0 };
   return { ink, natural, aspect, bleed };
 }
 
-function boxesIn(artwork: Artwork, year: number): Pick<MarkShape, 'ink' | 'natural'> {
-  if (artwork.kind !== 'design' || !followsYear(artwork)) return artwork;
-  return naturalBoxes(artwork.design, contextOf(artwork, year)) ?? artwork;
+type Boxes = Pick<MarkShape, 'ink' | 'natural'>;
+
+/** Boxes that were measured, by artwork and words: a photo's are asked for many times in a row. */
+const boxes = new WeakMap<DesignArtwork, LRUCache<string, Boxes>>();
+const BOXES_KEPT = 2_000;
+
+function boxesIn(artwork: Artwork, words: PhotoWords): Boxes {
+  const key = wordsOn(artwork, words);
+  if (artwork.kind !== 'design' || key === '') return artwork;
+  let known = boxes.get(artwork);
+  if (!known) boxes.set(artwork, (known = new LRUCache({ max: BOXES_KEPT })));
+  let measured = known.get(key);
+  if (!measured) {
+    measured = naturalBoxes(artwork.design, contextOf(artwork, words)) ?? artwork;
+    known.set(key, { ink: measured.ink, natural: measured.natural });
+  }
+  return measured;
 }
 
-export function followsYear(artwork: Artwork): boolean {
-  return artwork.kind === 'design' && designFollowsYear(artwork.design);
+/** The words of the photo that a mark holds. */
+export function tokensOn(artwork: Artwork): readonly WordToken[] {
+  return artwork.kind === 'design' ? designTokens(artwork.design) : [];
 }
 
-export function contextOf({ parts, fontFolders }: DesignArtwork, year: number) {
-  return drawContext(parts, fontFolders, year);
+/** What of a photo's words is drawn, as a text that tells photos with others apart; empty where none is. */
+export function wordsOn(artwork: Artwork, words: PhotoWords): string {
+  return wordsKey(tokensOn(artwork), words);
+}
+
+export function contextOf({ parts, fontFolders }: DesignArtwork, words: PhotoWords) {
+  return drawContext(parts, fontFolders, words);
 }
 
 /** What the drawing process is asked. */

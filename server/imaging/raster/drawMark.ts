@@ -1,3 +1,4 @@
+import { exampleWordsNow } from '../../lettering/examples.ts';
 import { LRUCache } from 'lru-cache';
 import { crisp } from '#core/design/crisp';
 import { markToSvg, type MarkSvg } from '#core/design/markToSvg';
@@ -16,7 +17,7 @@ import type { RasterSpec } from '#core/compose/rasterPlan';
 import { MAX_ARTWORK_PIXELS } from '../limits.ts';
 import { messageOf } from '../imageErrors.ts';
 import { sharp } from '../sharp.ts';
-import { contextOf, followsYear, shapeOf, type Artwork, type DesignArtwork } from './artwork.ts';
+import { contextOf, wordsOn, shapeOf, type Artwork, type DesignArtwork } from './artwork.ts';
 import type { PlainArtwork, RasterAnswer, RasterRequest, Showing } from './artwork.ts';
 
 /**
@@ -105,11 +106,11 @@ async function drawing(
 ): Promise<RasterAnswer> {
   if (artwork.kind === 'svg') return answerOf(await finelyDrawn(artwork.svg, artwork, spec));
   if (artwork.kind === 'png') return pixelsOf(await drawn(artwork, spec));
-  const shown = showing ?? { tone: 'original', year: new Date().getFullYear() };
+  const shown = showing ?? { tone: 'original', words: exampleWordsNow() };
   const svg = designSvg(artwork, shown);
   if (!svg.ok) return svg;
   // A mark without its finishes has the place it has with them.
-  const ink = shapeOf(artwork, shown.year).ink;
+  const ink = shapeOf(artwork, shown.words).ink;
   const raster = await finelyDrawn(svg.value.svg, { natural: svg.value.natural, ink }, spec);
   if (shown.isBare) return answerOf(raster);
   const crispness = finishOf(artwork.design.finishes, 'crispness');
@@ -142,13 +143,12 @@ async function finelyDrawn(
 /** The last designs as SVG: a batch asks for the same one in many sizes. */
 const designs = new LRUCache<string, Result<MarkSvg>>({ max: KEPT_DESIGNS });
 
-function designSvg(artwork: DesignArtwork, { tone, year, isBare }: Showing): Result<MarkSvg> {
-  const shown = followsYear(artwork) ? year : 0;
+function designSvg(artwork: DesignArtwork, { tone, words, isBare }: Showing): Result<MarkSvg> {
   const design = isBare ? withoutFinishes(artwork.design) : artwork.design;
-  const key = JSON.stringify([design, tone, shown, artwork.fontFolders]);
+  const key = JSON.stringify([design, tone, wordsOn(artwork, words), artwork.fontFolders]);
   let svg = designs.get(key);
   if (!svg) {
-    svg = markToSvg(design, tone, contextOf(artwork, year));
+    svg = markToSvg(design, tone, contextOf(artwork, words));
     designs.set(key, svg);
   }
   return svg;

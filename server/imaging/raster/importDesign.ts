@@ -1,3 +1,4 @@
+import { exampleWordsNow } from '../../lettering/examples.ts';
 import type { Layer, Part, Parts } from '#core/contract/design';
 import type { MarkModel, MarkOrigin } from '#core/contract/mark';
 import { naturalBoxes } from '#core/design/markToSvg';
@@ -24,7 +25,7 @@ export function importDesign({ origin, parts, name }: MarkModel): Result<Importe
   if (missing) return failure(`the artwork of the layer "${missing.name}" is not in it`);
   const design = { ...origin.design, layers };
   const fontFolders = [SHIPPED_FONTS_FOLDER];
-  const context = drawContext(clean.value, fontFolders, new Date().getFullYear());
+  const context = drawContext(clean.value, fontFolders, exampleWordsNow());
   const boxes = naturalBoxes(design, context);
   if (!boxes) return failure('nothing of it is visible');
   return success({

@@ -1,3 +1,4 @@
+import type { PhotoWords } from '#core/lettering/words';
 import { LRUCache } from 'lru-cache';
 import type { RasterSpec } from '#core/compose/rasterPlan';
 import type { ToneChoice } from '#core/contract/preset';
@@ -9,7 +10,7 @@ import type { Coverage } from '#core/ink/plane';
 import type { Raster } from '#core/pixels';
 import { failure, success, type Result } from '#core/result';
 import { messageOf } from '../imageErrors.ts';
-import { followsYear, type Artwork, type PlainArtwork, type Showing } from './artwork.ts';
+import { wordsOn, type Artwork, type PlainArtwork, type Showing } from './artwork.ts';
 import type { RasterAnswer, RasterRequest } from './artwork.ts';
 
 /** Bytes of rasters kept by each process: a hundred marks at web size, a few at print size. */
@@ -43,12 +44,12 @@ export class Rasteriser {
     artwork: Artwork,
     spec: RasterSpec,
     tone: ToneChoice,
-    year = new Date().getFullYear(),
+    words: PhotoWords,
   ): Promise<Result<Raster>> {
     const specKey = `${key}|${Object.values(spec).join(',')}`;
     if (artwork.kind === 'design') {
-      const showing = { tone, year };
-      const drawKey = `${specKey}|${tone}|${followsYear(artwork) ? year : ''}`;
+      const showing = { tone, words };
+      const drawKey = `${specKey}|${tone}|${wordsOn(artwork, words)}`;
       return this.original(drawKey, { do: 'draw', artwork, spec, showing });
     }
     const tonedKey = `${specKey}|${tone}`;
@@ -69,14 +70,14 @@ export class Rasteriser {
     key: string,
     artwork: Artwork,
     spec: RasterSpec,
-    year: number,
+    words: PhotoWords,
   ): Promise<Result<Coverage>> {
-    const showing = { tone: 'dark', year, isBare: true };
-    const bareKey = `${key}|${Object.values(spec).join(',')}|bare|${followsYear(artwork) ? year : ''}`;
+    const showing = { tone: 'dark', words, isBare: true };
+    const bareKey = `${key}|${Object.values(spec).join(',')}|bare|${wordsOn(artwork, words)}`;
     const raster =
       artwork.kind === 'design'
         ? await this.original(bareKey, { do: 'draw', artwork, spec, showing })
-        : await this.raster(key, artwork, spec, 'original', year);
+        : await this.raster(key, artwork, spec, 'original', words);
     if (!raster.ok) return raster;
     const known = this.coverages.get(raster.value);
     if (known) return success(known);
@@ -91,13 +92,12 @@ export class Rasteriser {
     artwork: Artwork,
     spec: RasterSpec,
     { kind, colour }: Pick<Rescue, 'kind' | 'colour'>,
-    year: number,
+    words: PhotoWords,
   ): Promise<Result<Raster>> {
-    const dated = followsYear(artwork) ? year : '';
-    const rescueKey = `${key}|${Object.values(spec).join(',')}|${kind}|${colour}|${dated}`;
+    const rescueKey = `${key}|${Object.values(spec).join(',')}|${kind}|${colour}|${wordsOn(artwork, words)}`;
     const known = this.cache.get(rescueKey);
     if (known) return success(known);
-    const core = await this.core(key, artwork, spec, year);
+    const core = await this.core(key, artwork, spec, words);
     if (!core.ok) return core;
     const coverage = rescueCoverage(kind, core.value, spec);
     const raster = tinted(coverage, toneColour(colour) ?? [0, 0, 0]);

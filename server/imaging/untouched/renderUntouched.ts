@@ -96,7 +96,7 @@ async function marking(output: OutputJob, photo: OpenedPhoto) {
     const judged = await judgedBy({ ...one, below: laid }, judging, rasteriser);
     if (!judged.ok) return judged;
     const { placement, readability } = judged.value;
-    laid.push({ placement, mark: one.mark, year: one.subject.year });
+    laid.push({ placement, mark: one.mark, words: one.subject.words });
     marks.push({ placement, readability });
   }
   return success({ marks, laid, yearFromFile });

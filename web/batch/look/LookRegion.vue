@@ -9,6 +9,7 @@ import { centreOf, clamp, type Box, type Point } from '#core/placement/geometry'
 import { dragPointer } from '../../ui/dragPointer.ts';
 import { placed } from '../../preset/usePlacing.ts';
 import { useRegionPictures } from './useRegionPictures.ts';
+import { usePhotoWords } from '../photoWords.ts';
 import { useDraft } from '../../preset/draft.ts';
 import { useReadings } from '../../readability/readings.ts';
 import EdgeDistances from './EdgeDistances.vue';
@@ -40,12 +41,14 @@ const { width, height } = useElementSize(view);
 /** CSS pixels a pixel of the output. */
 const scale = computed(() => props.zoom / pixelRatio.value);
 
+const photoWords = usePhotoWords();
 const subject = computed(() => draft.subjectOf(props.photo.id));
 const choice = computed(() => readings.choiceFor(props.photo.id));
 const placing = computed(() =>
   placed(props.photo, subject.value.mark, subject.value.rule, props.resize, {
     adjustment: subject.value.adjustment,
     choice: choice.value,
+    words: photoWords.of(props.photo),
   }),
 );
 const frame = computed(() => placing.value.frame);
@@ -111,6 +114,7 @@ const marks = computed<RegionWish['marks']>(() => {
 
 const { after, before, problem, isWaiting } = useRegionPictures({
   photoId: () => props.photo.id,
+  number: () => photoWords.numberOf(props.photo.id),
   resize: () => props.resize,
   marks: () => marks.value,
   box: () => wanted.value,

@@ -13,6 +13,8 @@ export interface RegionPicture {
 
 interface RegionSource {
   readonly photoId: () => number;
+  /** Its position among those that are exported, which a mark may write. */
+  readonly number: () => number;
   readonly resize: () => RegionWish['resize'];
   /** The lowest first. */
   readonly marks: () => RegionWish['marks'];
@@ -56,8 +58,13 @@ export function useRegionPictures(source: RegionSource): {
 
   watch(
     () =>
-      JSON.stringify([source.photoId(), source.resize(), source.box(), source.marks()]) +
-      String(source.isShown()),
+      JSON.stringify([
+        source.photoId(),
+        source.number(),
+        source.resize(),
+        source.box(),
+        source.marks(),
+      ]) + String(source.isShown()),
     () => void ask(),
     { immediate: true },
   );
@@ -73,7 +80,12 @@ export function useRegionPictures(source: RegionSource): {
     marks: RegionWish['marks'],
     mine: number,
   ): Promise<void> {
-    const wish = { resize: source.resize(), marks, ...box } satisfies RegionWish;
+    const wish = {
+      resize: source.resize(),
+      number: source.number(),
+      marks,
+      ...box,
+    } satisfies RegionWish;
     const answer = await fetch(`/api/photos/${source.photoId()}/region`, {
       method: 'POST',
       headers: { 'Content-Type': 'application/json' },

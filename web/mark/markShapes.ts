@@ -1,0 +1,72 @@
+import { defineStore } from 'pinia';
+import { ref } from 'vue';
+import type { MarkShapeView, MarkView } from '#core/contract/http';
+import { wordsKey, type PhotoWords } from '#core/lettering/words';
+import { api } from '../api/client.ts';
+import { onBack } from '../api/connection.ts';
+
+/** Words of so many photos are asked for at once. */
+const AT_ONCE = 200;
+
+/** The shapes that marks have with the words of photos: they are set by the server, once for each text. */
+export const useMarkShapes = defineStore('markShapes', () => {
+  const known = new Map<string, MarkShapeView>();
+  /** Counted up when shapes have come. */
+  const count = ref(0);
+  const asked = new Map<string, { readonly mark: MarkView; readonly words: PhotoWords }>();
+  let isAsking = false;
+
+  /** Until it is known, the shape it has with the words of an example. */
+  function of(mark: MarkView, words: PhotoWords | null): MarkShapeView {
+    if (mark.tokens.length === 0 || !words) return mark;
+    void count.value;
+    return known.get(keyOf(mark, words)) ?? mark;
+  }
+
+  function want(mark: MarkView, all: readonly PhotoWords[]): void {
+    if (mark.tokens.length === 0 || mark.isPending) return;
+    for (const words of all) {
+      const key = keyOf(mark, words);
+      if (!known.has(key)) asked.set(key, { mark, words });
+    }
+    void ask();
+  }
+
+  async function ask(): Promise<void> {
+    if (isAsking) return;
+    isAsking = true;
+    try {
+      while (asked.size > 0) await askSome();
+    } catch {
+      // The server is away: what is wanted is asked for when it is back.
+    } finally {
+      isAsking = false;
+    }
+  }
+
+  /** Of one mark at a time. */
+  async function askSome(): Promise<void> {
+    const [[, { mark }]] = asked;
+    const some = [...asked].filter(([, wish]) => wish.mark === mark).slice(0, AT_ONCE);
+    const words = some.map(([, wish]) => wordsOf(mark, wish.words));
+    const wish = { version: mark.version, words };
+    const shapes = await api.post<MarkShapeView[]>(`/marks/${mark.id}/shapes`, wish);
+    some.forEach(([key], at) => {
+      known.set(key, shapes[at]);
+      asked.delete(key);
+    });
+    count.value++;
+  }
+  onBack(() => void ask());
+
+  return { count, of, want };
+});
+
+function keyOf(mark: MarkView, words: PhotoWords): string {
+  return `${mark.id}|${mark.version}|${wordsKey(mark.tokens, words)}`;
+}
+
+/** The words that a mark takes, in its order. */
+export function wordsOf({ tokens }: MarkView, words: PhotoWords): string[] {
+  return tokens.map((token) => words[token]);
+}
