@@ -40,8 +40,17 @@ export function mostOpacity({ opacity }: Pick<PresetRule, 'opacity'>): number {
   return typeof opacity === 'number' ? opacity : opacity.most;
 }
 
+/** Steps by rule: a batch asks for the same ones with every photo. */
+const knownSteps = new WeakMap<QuietOpacity, readonly number[]>();
+
 /** The opacities that a quiet mark may have, rising: from the least in steps, and the most itself. */
-export function quietSteps({ least, most }: QuietOpacity): number[] {
+export function quietSteps(rule: QuietOpacity): readonly number[] {
+  let steps = knownSteps.get(rule);
+  if (!steps) knownSteps.set(rule, (steps = newSteps(rule)));
+  return steps;
+}
+
+function newSteps({ least, most }: QuietOpacity): number[] {
   const count = Math.ceil((most - least) / OPACITY_STEP - STEP_TOLERANCE);
   const steps = Array.from({ length: count }, (_, step) => least + step * OPACITY_STEP);
   // Sums of twentieths are noisy in their last digits.
@@ -136,7 +145,8 @@ function* quietest(
   let clear = steps.length - 1;
   while (clear - faint > 1) {
     const step = Math.floor((faint + clear) / 2);
-    const choice = { ...found.choice, opacity: steps[step] };
+    const { anchor, tone, rescue } = found.choice;
+    const choice = { anchor, tone, rescue, opacity: steps[step] };
     const reading = yield choice;
     if (reading?.class === 'clear') {
       clear = step;

@@ -33,17 +33,18 @@ export class GroundLook {
   lightness = 0;
   bustle = 0;
 
-  // Of each point that lies on the photo, copy after copy.
+  // Of each point that lies on the photo, copy after copy: they are read many times for one look.
   private mean = new Float64Array(FIRST_POINTS);
   private needed = new Float64Array(FIRST_POINTS);
+  private weight = new Float64Array(FIRST_POINTS);
+  /** Of its weight, what lies on the edge of the ink. */
+  private edge = new Float64Array(FIRST_POINTS);
+  private part = new Uint16Array(FIRST_POINTS);
   /** Byte of the lightness under it. */
   private under = new Uint8Array(FIRST_POINTS);
-  /** Position of its numbers among those of all points. */
-  private from = new Uint32Array(FIRST_POINTS);
   private count = 0;
-  /** Of each copy: where its points end, and the width of its ink box at the working size, px. */
+  /** Where the points of each copy end. */
   private readonly ends = new Uint32Array(MOST_COPIES);
-  private readonly widths = new Float64Array(MOST_COPIES);
   private copies = 0;
   private values: InkPoints['values'] = new Float32Array(0);
   private partSeen = new Float64Array(1);
@@ -65,9 +66,7 @@ export class GroundLook {
     for (let at = 0; at < copies.length && this.copies < MOST_COPIES; at += step) {
       const copy = copies[Math.floor(at)];
       this.lookAt(map, frame, copy, ground, at === 0);
-      this.ends[this.copies] = this.count;
-      this.widths[this.copies] = copy.size.width * workingFactor(frame);
-      this.copies++;
+      this.ends[this.copies++] = this.count;
     }
   }
 
@@ -79,31 +78,31 @@ export class GroundLook {
     let at = 0;
     for (let copy = 0; copy < this.copies; copy++) {
       const end = this.ends[copy];
-      if (end > at) this.readCopy(ink, at, end, Math.max(this.widths[copy], 1e-6));
+      if (end > at) this.readCopy(ink, at, end);
       at = end;
     }
   }
 
-  private readCopy(ink: BlendedLightness, begin: number, end: number, widthPx: number): void {
-    const { values, mean, needed, under, from, partSeen, partReads } = this;
+  private readCopy({ whole, edge: onEdge }: BlendedLightness, begin: number, end: number): void {
+    const { mean, needed, weight, edge, part, under, partSeen, partReads } = this;
     partSeen.fill(0);
     partReads.fill(0);
     let seen = 0;
     let reads = 0;
     let apart = 0;
     for (let at = begin; at < end; at++) {
-      const point = from[at];
-      const weight = values[point + POINT.weight];
-      const part = values[point + POINT.part];
-      const edge = Math.min(1, values[point + POINT.edge] / widthPx);
-      const whole = Math.abs(ink.whole[under[at]] - mean[at]);
-      let read = whole >= needed[at] ? 1 - edge : 0;
-      if (Math.abs(ink.edge[under[at]] - mean[at]) >= needed[at]) read += edge;
-      apart += weight * whole;
-      seen += weight;
-      reads += weight * read;
-      partSeen[part] += weight;
-      partReads[part] += weight * read;
+      const byte = under[at];
+      const around = mean[at];
+      const enough = needed[at];
+      const own = weight[at];
+      const difference = Math.abs(whole[byte] - around);
+      let read = difference >= enough ? own - edge[at] : 0;
+      if (edge[at] > 0 && Math.abs(onEdge[byte] - around) >= enough) read += edge[at];
+      apart += own * difference;
+      seen += own;
+      reads += read;
+      partSeen[part[at]] += own;
+      partReads[part[at]] += read;
     }
     const share = reads / seen;
     if (share < this.share) return;
@@ -126,8 +125,10 @@ export class GroundLook {
     if (this.mean.length >= points) return;
     this.mean = new Float64Array(points);
     this.needed = new Float64Array(points);
+    this.weight = new Float64Array(points);
+    this.edge = new Float64Array(points);
+    this.part = new Uint16Array(points);
     this.under = new Uint8Array(points);
-    this.from = new Uint32Array(points);
   }
 
   private lookAt(
@@ -144,6 +145,7 @@ export class GroundLook {
     const cellY = height / frame.height;
     const reachX = Math.max(0.5, windowOf(box, frame) * cellX);
     const reachY = Math.max(0.5, windowOf(box, frame) * cellY);
+    const workingWidth = Math.max(size.width * workingFactor(frame), 1e-6);
     const centreX = box.x + box.width / 2;
     const centreY = box.y + box.height / 2;
     const cos = Math.cos(radians(rotation));
@@ -188,7 +190,9 @@ export class GroundLook {
       this.mean[to] = mean;
       this.needed[to] = Math.max(LEAST_DIFFERENCE, LEAST_DEVIATIONS * deviation);
       this.under[to] = (seenAs[own] * BYTES_PER_LIGHTNESS + 0.5) | 0;
-      this.from[to] = at;
+      this.weight[to] = weight;
+      this.edge[to] = weight * Math.min(1, values[at + POINT.edge] / workingWidth);
+      this.part[to] = values[at + POINT.part];
     }
     if (!isFirst || seen === 0) return;
     this.lightness = lightnesses / seen;
