@@ -9,6 +9,7 @@ import WallTools from '../batch/WallTools.vue';
 import { useHardPhotos } from './useHardPhotos.ts';
 import type { WallShow, WallSort } from '../batch/useWallFilter.ts';
 import { useSpoken } from '../ui/spoken.ts';
+import { useDraft } from '../preset/draft.ts';
 import { useReadings } from './readings.ts';
 import HardStrip from './HardStrip.vue';
 import ReadingBar from './ReadingBar.vue';
@@ -29,7 +30,9 @@ const sort = defineModel<WallSort>('sort', { required: true });
 const find = defineModel<string>('find', { required: true });
 
 const readings = useReadings();
+const draft = useDraft();
 const hard = useHardPhotos(() => props.pins);
+const isQuiet = computed(() => typeof draft.baseRule.opacity !== 'number');
 const isHistogramOpen = ref(false);
 const only = computed(() => READABILITY_CLASSES.find((kind) => kind === show.value) ?? null);
 const isMeasuring = computed(() => readings.progress < readings.photos.length);
@@ -112,7 +115,11 @@ function pin(kind: HardKind, id: number | null): void {
       </div>
       <WallTools v-model:find="find" v-model:sort="sort" class="line" />
     </div>
-    <ReadingHistogram v-model="isHistogramOpen" :shares="readings.shares" />
+    <ReadingHistogram
+      v-model="isHistogramOpen"
+      :shares="readings.shares"
+      :opacities="isQuiet ? readings.opacities : []"
+    />
   </div>
 </template>
 
