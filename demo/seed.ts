@@ -180,6 +180,7 @@ async function finishRun(house: House): Promise<void> {
     presetName: preset.name,
     markId: preset.markId,
     rule: preset.rule,
+    over: [],
     photoIds: null,
   };
   const planning = {

@@ -13,6 +13,7 @@ import { designRoutes } from './routes/designs.ts';
 import { exampleRoutes } from './routes/examples.ts';
 import { fontRoutes } from './routes/fonts.ts';
 import { markRoutes } from './routes/marks.ts';
+import { markSetRoutes } from './routes/markSets.ts';
 import { presetRoutes } from './routes/presets.ts';
 import { readabilityRoutes } from './routes/readability.ts';
 import { outputRoutes } from './routes/outputs.ts';
@@ -61,6 +62,7 @@ export function createApp(house: House, options: AppOptions): Express {
     exampleRoutes,
     scanRoutes,
     presetRoutes,
+    markSetRoutes,
     deliveryRoutes,
     readabilityRoutes,
     runRoutes,

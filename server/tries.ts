@@ -2,7 +2,9 @@ import { randomUUID } from 'node:crypto';
 import { rm } from 'node:fs/promises';
 import { basename, extname } from 'node:path';
 import type { FileType } from '#core/contract/delivery';
-import type { TryView } from '#core/contract/http';
+import { inOrder } from '#core/batch/benchMarks';
+import { NOTHING_BESIDE, type Beside, type TryView } from '#core/contract/http';
+import { adjustmentFor } from '#core/placement/adjustment';
 import { outputName } from '#core/delivery/namePattern';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import { TYPE_FACTS } from '#core/delivery/typeFacts';
@@ -54,11 +56,12 @@ export class Tries {
     const isOwn = isWithin(paths.photos, photo.path);
     if (!isOwn && !(await allowed.resolve(photo.path)).ok) throw notFound(photo.name);
     const { rule: deliveryRule, name: deliveryName } = delivery;
-    const placing = deliveryRule.mark ? this.placingFor(photo, delivery.presetId) : null;
+    const placings = deliveryRule.mark ? this.placingsFor(photo, delivery.presetId) : [];
+    const [placing = null] = placings;
     const path = paths.freshIncoming('try');
     const outputs = [
       {
-        marks: placing ? [{ rule: placing.rule, adjustment: placing.adjustment, mark: 0 }] : [],
+        marks: placings.map(({ rule, adjustment }, mark) => ({ rule, adjustment, mark })),
         deliveryRule: placing ? deliveryRule : { ...deliveryRule, mark: false },
         temporaryPath: path,
       },
@@ -70,7 +73,7 @@ export class Tries {
       ...{ source: photo.path, proxy, outputs, otherQuality: QUALITY_FOR_UNTOUCHED },
       readsBack: true,
     };
-    const files = placing ? [marks.artworkFile(placing.mark, placing.mark.version)] : [];
+    const files = placings.map(({ mark }) => marks.artworkFile(mark, mark.version));
     const frame = resizeFrame(photo, deliveryRule.resize);
     const pixels = Math.max(photo.width * photo.height, frame.width * frame.height);
     const [made] = await imaging.render(job, files, pixels);
@@ -119,7 +122,7 @@ export class Tries {
   }
 
   /** As a run would: the delivery's own preset, else what is on the bench of the photo's batch. */
-  private placingFor(photo: PhotoRow, presetId: number | null): Placing | null {
+  private placingsFor(photo: PhotoRow, presetId: number | null): Placing[] {
     const { tables } = this.parts;
     const batch = tables.batches.get(photo.batchId);
     const own = presetId === null ? null : tables.presets.get(presetId);
@@ -131,8 +134,24 @@ export class Tries {
     const bench = own ? null : (batch?.placing ?? null);
     const mark = tables.marks.get(bench?.markId ?? preset?.markId ?? 0);
     const rule = bench?.rule ?? preset?.rule;
-    if (!mark || !rule) return null;
-    return { mark, rule, name: preset?.name ?? '', adjustment: own ? {} : adjustment };
+    if (!mark || !rule) return [];
+    const hand = { presetId: preset?.id ?? null, mark, rule, name: preset?.name ?? '' };
+    if (own) return [{ ...hand, adjustment: {} }];
+    const beside = batch?.beside ?? NOTHING_BESIDE;
+    const others = beside.marks.flatMap((other) => this.otherMark(other));
+    return inOrder(hand, others, beside.at).map((laid, index) => ({
+      ...laid,
+      adjustment: adjustmentFor(adjustment, index === 0 ? null : laid.presetId),
+    }));
+  }
+
+  /** A mark beside the one in hand; one whose preset or artwork is gone is none. */
+  private otherMark({ presetId, placing }: Beside['marks'][number]) {
+    const { presets, marks } = this.parts.tables;
+    const preset = presets.get(presetId);
+    const mark = preset && (marks.get(placing?.markId ?? 0) ?? marks.get(preset.markId));
+    if (!preset || !mark) return [];
+    return [{ presetId, mark, rule: placing?.rule ?? preset.rule, name: preset.name }];
   }
 }
 

@@ -8,6 +8,7 @@ import type {
   RunView,
   RunWish,
 } from '#core/contract/http';
+import { inOrder } from '#core/batch/benchMarks';
 import { withSuffix } from '#core/placement/suggestName';
 import { CallError, EXIT } from '../exit.ts';
 import { Progress } from '../progress.ts';
@@ -56,11 +57,31 @@ async function wishFor(
     throw new CallError(`${batch.name} has no mark yet. Open it in Light Crest and choose one.`);
   }
   const name = preset?.name ?? 'own placement';
-  return {
-    ...{ batchId: batch.id, deliveryIds: chosen, presetId: preset?.id ?? null, markId, rule },
+  const hand = {
+    ...{ presetId: preset?.id ?? null, markId, rule },
     presetName: placing && preset ? withSuffix(name, ', changed') : name,
-    photoIds: null,
   };
+  const others = batch.beside.marks.flatMap((mark) => besideWish(mark, presets));
+  // The first of them all is the run's own; the others lie over it.
+  const [first, ...over] = inOrder(hand, others, batch.beside.at);
+  return {
+    ...{ batchId: batch.id, deliveryIds: chosen, photoIds: null, ...first },
+    over: over.flatMap(({ presetId, ...mark }) =>
+      presetId === null ? [] : [{ presetId, ...mark }],
+    ),
+  };
+}
+
+/** A mark beside the one in hand; a preset that is gone is no mark. */
+function besideWish(
+  { presetId, placing }: BatchView['beside']['marks'][number],
+  presets: readonly PresetView[],
+) {
+  const preset = presets.find(({ id }) => id === presetId);
+  if (!preset) return [];
+  const presetName = placing ? withSuffix(preset.name, ', changed') : preset.name;
+  const { markId, rule } = { ...preset, ...(placing ?? {}) };
+  return [{ presetId, presetName, markId: markId ?? preset.markId, rule }];
 }
 
 /** By its name, or by its number where it has no other. */

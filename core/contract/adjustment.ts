@@ -26,9 +26,8 @@ export const stampSchema = z.strictObject({
   rotation: presetRuleSchema.shape.rotation,
 });
 
-export const adjustmentSchema = z.strictObject({
-  /** Another preset than the batch's. */
-  presetId: z.number().int().positive().optional(),
+/** What one mark has of its own on one photo. */
+const markAdjustment = z.strictObject({
   tone: toneRuleSchema.optional(),
   size: sizeSchema.optional(),
   anchor: z.enum(ANCHORS).optional(),
@@ -40,9 +39,18 @@ export const adjustmentSchema = z.strictObject({
   repeat: presetRuleSchema.shape.repeat.unwrap().optional(),
   rescue: z.enum(RESCUES).optional(),
   stamps: z.array(stampSchema).min(1).max(STAMPS_MAX).optional(),
+});
+
+/** Of the first mark, and by their presets of those that lie over it. */
+export const adjustmentSchema = z.strictObject({
+  ...markAdjustment.shape,
+  /** Another preset than the batch's. */
+  presetId: z.number().int().positive().optional(),
+  over: z.record(z.string().regex(/^[1-9]\d*$/), markAdjustment).optional(),
   /** No export of this photo. */
   leftOut: z.literal(true).optional(),
 });
 
 export type Stamp = z.infer<typeof stampSchema>;
+export type MarkAdjustment = z.infer<typeof markAdjustment>;
 export type Adjustment = z.infer<typeof adjustmentSchema>;

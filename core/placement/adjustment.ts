@@ -53,11 +53,42 @@ function isPlaced(adjustment: Adjustment): boolean {
   return ADJUSTED_PARTS.place.some((field) => adjustment[field] !== undefined);
 }
 
-/** What of a photo is of its own, in the order of the bench. */
+const NOTHING: Adjustment = Object.freeze({});
+
+/**
+ * What a photo has of its own for one of its marks.
+ *
+ * @param presetId of a mark over the first; null: the first
+ */
+export function adjustmentFor(adjustment: Adjustment, presetId: number | null): Adjustment {
+  if (presetId !== null) return adjustment.over?.[presetId] ?? NOTHING;
+  if (!adjustment.over) return adjustment;
+  const { over: _, ...own } = adjustment;
+  return own;
+}
+
+/** The adjustment with another one for one of its marks; null where nothing is left. */
+export function withAdjustmentFor(
+  adjustment: Adjustment,
+  presetId: number | null,
+  own: Adjustment | null,
+): Adjustment | null {
+  const { over } = adjustment;
+  if (presetId === null) return tidyAdjustment({ ...own, ...(over ? { over } : {}) });
+  const others = Object.entries(over ?? {}).filter(([id]) => id !== String(presetId));
+  // What only a whole photo can have is not a mark's.
+  const { leftOut: _leftOut, presetId: _presetId, over: _over, ...of } = own ?? {};
+  const next = Object.keys(of).length > 0 ? [...others, [String(presetId), of] as const] : others;
+  const { over: _before, ...rest } = adjustment;
+  return tidyAdjustment(next.length > 0 ? { ...rest, over: Object.fromEntries(next) } : rest);
+}
+
+/** What of a photo is of its own, of any of its marks, in the order of the bench. */
 export function adjustedParts(adjustment: Adjustment | undefined): AdjustedPart[] {
   if (!adjustment) return [];
+  const all: Adjustment[] = [adjustment, ...Object.values(adjustment.over ?? {})];
   return (Object.keys(ADJUSTED_PARTS) as AdjustedPart[]).filter((part) =>
-    ADJUSTED_PARTS[part].some((field) => adjustment[field] !== undefined),
+    ADJUSTED_PARTS[part].some((field) => all.some((one) => one[field] !== undefined)),
   );
 }
 

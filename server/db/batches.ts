@@ -1,4 +1,11 @@
-import { pinsSchema, placingSchema, type Pins, type Placing } from '#core/contract/http';
+import {
+  besideSchema,
+  pinsSchema,
+  placingSchema,
+  type Beside,
+  type Pins,
+  type Placing,
+} from '#core/contract/http';
 import { lastingIds } from './lastingIds.ts';
 import type { Db } from './open.ts';
 
@@ -16,16 +23,19 @@ export interface BatchRow {
   readonly pins: Pins;
   /** What its bench holds where that is not its preset as it is saved. */
   readonly placing: Placing | null;
+  /** Marks beside the one in hand. */
+  readonly beside: Beside;
 }
 
-interface Stored extends Omit<BatchRow, 'deliveryIds' | 'pins' | 'placing'> {
+interface Stored extends Omit<BatchRow, 'deliveryIds' | 'pins' | 'placing' | 'beside'> {
+  readonly beside: string;
   readonly deliveryIds: string;
   readonly pins: string;
   readonly placing: string | null;
 }
 
 export type BatchChange = Partial<
-  Pick<BatchRow, 'name' | 'presetId' | 'deliveryIds' | 'pins' | 'placing'>
+  Pick<BatchRow, 'name' | 'presetId' | 'deliveryIds' | 'pins' | 'placing' | 'beside'>
 >;
 
 const SELECT = `
@@ -33,7 +43,7 @@ const SELECT = `
     (SELECT json_group_array(id) FROM
       (SELECT d.id FROM json_each(b.delivery_ids) j JOIN deliveries d ON d.id = j.value
        WHERE d.deleted_at IS NULL ORDER BY j.key)) AS deliveryIds,
-    b.opened_at AS openedAt, b.pins, b.placing,
+    b.opened_at AS openedAt, b.pins, b.placing, b.beside,
     (SELECT count(*) FROM photos p WHERE p.batch_id = b.id) AS photoCount,
     (SELECT p.id FROM photos p WHERE p.batch_id = b.id
       ORDER BY p.captured_at IS NULL, p.captured_at, p.name, p.id LIMIT 1) AS coverId
@@ -48,7 +58,7 @@ export function batchTable(db: Db) {
     VALUES (?, ?, ?, ?, ?, ?)`);
   const nextId = lastingIds(db, 'batches');
   const update = db.prepare(
-    `UPDATE batches SET name = ?, preset_id = ?, delivery_ids = ?, pins = ?, placing = ?
+    `UPDATE batches SET name = ?, preset_id = ?, delivery_ids = ?, pins = ?, placing = ?, beside = ?
      WHERE id = ?`,
   );
   const touch = db.prepare('UPDATE batches SET opened_at = ? WHERE id = ?');
@@ -72,10 +82,11 @@ export function batchTable(db: Db) {
       return id;
     },
     update(batch: BatchRow, change: BatchChange): void {
-      const { name, presetId, deliveryIds, pins, placing } = { ...batch, ...change };
+      const { name, presetId, deliveryIds, pins, placing, beside } = { ...batch, ...change };
       const kept = placing && JSON.stringify(placing);
       const ids = JSON.stringify(deliveryIds);
-      update.run(name, presetId, ids, JSON.stringify(pins), kept, batch.id);
+      const others = JSON.stringify(beside);
+      update.run(name, presetId, ids, JSON.stringify(pins), kept, others, batch.id);
     },
     /** A batch for the bin, of photos that are taken out of one. */
     insertTaken(name: string, from: BatchRow): number {
@@ -97,6 +108,7 @@ function toBatch(row: Stored): BatchRow {
     ...row,
     deliveryIds: JSON.parse(row.deliveryIds) as number[],
     pins: pinsSchema.parse(JSON.parse(row.pins)),
+    beside: besideSchema.parse(JSON.parse(row.beside)),
     placing: row.placing === null ? null : placingSchema.parse(JSON.parse(row.placing)),
   };
 }

@@ -89,7 +89,9 @@ export function markTable(db: Db) {
   const remove = db.prepare('DELETE FROM marks WHERE id = ?');
   const usedByRun = db.prepare<{ markId: number }, { n: number }>(
     `SELECT count(*) AS n FROM runs WHERE mark_id = @markId
-     OR id IN (SELECT run_id FROM run_items WHERE mark_id = @markId)`,
+     OR id IN (SELECT run_id FROM run_items WHERE mark_id = @markId)
+     OR id IN (SELECT runs.id FROM runs, json_each(runs.over) AS laid
+       WHERE json_extract(laid.value, '$.markId') = @markId)`,
   );
   const scanUse = db.prepare<{ scanId: number }, { n: number }>(
     `SELECT count(*) AS n FROM artworks
@@ -99,13 +101,16 @@ export function markTable(db: Db) {
   );
 
   const removeUnneeded = db.prepare<
-    [number, number, number, number, number, number, number, number],
+    [number, number, number, number, number, number, number, number, number],
     { version: number; kind: 'svg' | 'png' }
   >(`
     DELETE FROM artworks WHERE mark_id = ? AND version < ?
       AND version NOT IN (SELECT version FROM (${EARLIER}))
       AND version NOT IN (SELECT mark_version FROM runs WHERE mark_id = ?)
       AND version NOT IN (SELECT mark_version FROM run_items WHERE mark_id = ?)
+      AND version NOT IN (
+        SELECT json_extract(laid.value, '$.markVersion') FROM runs, json_each(runs.over) AS laid
+        WHERE json_extract(laid.value, '$.markId') = ?)
       AND version NOT IN (
         SELECT json_extract(box, '$.version') FROM artworks
         WHERE mark_id = ? AND version = ? AND box IS NOT NULL)
@@ -186,7 +191,7 @@ export function markTable(db: Db) {
     isUsedByRun: (id: number): boolean => (usedByRun.get({ markId: id })?.n ?? 0) > 0,
     /** Removes versions before the present one that no run and no question about a box needs. */
     removeUnneeded(id: number, version: number): { version: number; kind: 'svg' | 'png' }[] {
-      return removeUnneeded.all(id, version, id, version, id, id, id, version);
+      return removeUnneeded.all(id, version, id, version, id, id, id, id, version);
     },
     /** Names of the artwork that layers of all versions use. */
     partsUsed: (): Set<string> => new Set(partsUsed.all().map((row) => row.part)),

@@ -41,6 +41,8 @@ export interface RunItemRow {
   readonly adjustment: Adjustment;
   /** Where the photo has another preset than its run. */
   readonly own: OwnPreset | null;
+  /** Without the marks that the run lays over the first. */
+  readonly isAlone: boolean;
 }
 
 /** A preset of a photo's own. */
@@ -74,6 +76,7 @@ export interface NewItem {
   readonly height: number;
   readonly adjustment: Adjustment;
   readonly own: OwnPreset | null;
+  readonly isAlone: boolean;
 }
 
 export interface Measures {
@@ -84,7 +87,8 @@ export interface Measures {
   readonly durationMs: number;
 }
 
-interface Stored extends Omit<RunItemRow, 'result' | 'adjustment' | 'own'> {
+interface Stored extends Omit<RunItemRow, 'result' | 'adjustment' | 'own' | 'isAlone'> {
+  isAlone: number;
   result: string | null;
   adjustment: string;
   presetName: string | null;
@@ -98,7 +102,7 @@ const COLUMNS = `
   source_name AS sourceName, captured_at AS capturedAt, width, height, status, output,
   output_inode AS outputInode, temporary, error, note, result, bytes_before AS bytesBefore,
   bytes_after AS bytesAfter, duration_ms AS durationMs, adjustment, preset_name AS presetName,
-  rule, mark_id AS markId, mark_version AS markVersion`;
+  rule, mark_id AS markId, mark_version AS markVersion, is_alone AS isAlone`;
 
 export function runItemTable(db: Db, { stored, resolved }: OwnPaths) {
   const byRun = db.prepare<[number], Stored>(
@@ -107,8 +111,8 @@ export function runItemTable(db: Db, { stored, resolved }: OwnPaths) {
   const one = db.prepare<[number], Stored>(`SELECT ${COLUMNS} FROM run_items WHERE id = ?`);
   const insert = db.prepare(`
     INSERT INTO run_items (run_id, number, delivery, photo_id, source_path, source_name, captured_at, width,
-      height, adjustment, preset_name, rule, mark_id, mark_version)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`);
+      height, adjustment, preset_name, rule, mark_id, mark_version, is_alone)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`);
   const nextWaiting = db.prepare<[{ runId: number }], Stored>(`
     SELECT ${COLUMNS} FROM run_items WHERE run_id = @runId AND status = 'waiting' AND number =
       (SELECT min(number) FROM run_items WHERE run_id = @runId AND status = 'waiting')
@@ -168,6 +172,7 @@ export function runItemTable(db: Db, { stored, resolved }: OwnPaths) {
             JSON.stringify(item.adjustment),
           ],
           ...ownValues(item.own),
+          Number(item.isAlone),
         );
       }
     }),
@@ -205,7 +210,7 @@ export function runItemTable(db: Db, { stored, resolved }: OwnPaths) {
 }
 
 function itemOf(row: Stored): RunItemRow {
-  const { presetName, rule, markId, markVersion, result, adjustment, ...rest } = row;
+  const { presetName, rule, markId, markVersion, result, adjustment, isAlone, ...rest } = row;
   const own =
     presetName !== null && rule !== null && markId !== null && markVersion !== null
       ? { presetName, rule: presetRuleSchema.parse(JSON.parse(rule)), markId, markVersion }
@@ -213,7 +218,7 @@ function itemOf(row: Stored): RunItemRow {
   return {
     ...rest,
     adjustment: adjustmentSchema.parse(JSON.parse(adjustment)),
-    own,
+    ...{ own, isAlone: isAlone === 1 },
     result: result ? (JSON.parse(result) as ItemResult) : null,
   };
 }

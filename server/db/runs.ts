@@ -3,6 +3,7 @@ import { presetRuleSchema, type PresetRule } from '#core/contract/preset';
 import { lastingIds } from './lastingIds.ts';
 import type { Db } from './open.ts';
 import type { OwnPaths } from './ownPaths.ts';
+import type { OwnPreset } from './runItems.ts';
 
 export type RunState = 'running' | 'paused' | 'done' | 'cancelled';
 
@@ -17,6 +18,8 @@ export interface RunRow {
   readonly rule: PresetRule;
   readonly markId: number;
   readonly markVersion: number;
+  /** Marks over that, the lowest first. */
+  readonly over: readonly RunMark[];
   readonly state: RunState;
   /** What is in its way, where it was paused by itself. */
   readonly problem: string | null;
@@ -24,6 +27,11 @@ export interface RunRow {
   readonly turn: number;
   readonly createdAt: string;
   readonly finishedAt: string | null;
+}
+
+/** A mark of a run over the first, as the run began with it. */
+export interface RunMark extends OwnPreset {
+  readonly presetId: number;
 }
 
 /** A delivery as a run began with it. */
@@ -38,7 +46,7 @@ export interface RunDelivery {
 
 export type NewRun = Omit<RunRow, 'id' | 'state' | 'problem' | 'turn' | 'createdAt' | 'finishedAt'>;
 
-type Stored = Omit<RunRow, 'deliveries' | 'rule'> & { rule: string };
+type Stored = Omit<RunRow, 'deliveries' | 'rule' | 'over'> & { rule: string; over: string };
 type StoredDelivery = Omit<RunDelivery, 'rule' | 'makesFolder'> & {
   rule: string;
   makesFolder: number;
@@ -63,7 +71,7 @@ const LISTED_RUNS = 200;
 
 const COLUMNS = `
   id, batch_id AS batchId, batch_name AS batchName, preset_id AS presetId, preset_name AS presetName,
-  rule, mark_id AS markId, mark_version AS markVersion, state, problem, turn, created_at AS createdAt,
+  rule, mark_id AS markId, mark_version AS markVersion, over, state, problem, turn, created_at AS createdAt,
   finished_at AS finishedAt`;
 
 export function runTable(db: Db, { stored, resolved }: OwnPaths) {
@@ -76,8 +84,8 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
   );
   const insert = db.prepare(`
     INSERT INTO runs (id, batch_id, batch_name, preset_id, preset_name, rule, mark_id, mark_version,
-      turn, state, created_at)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, 'running', ?)`);
+      over, turn, state, created_at)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 'running', ?)`);
   const deliveriesOf = db.prepare<[number], StoredDelivery>(`
     SELECT delivery_id AS deliveryId, name, rule, folder, makes_folder AS makesFolder
     FROM run_deliveries
@@ -111,7 +119,9 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
   const users = {
     batch: usersOf('batch_id = ?'),
     delivery: usersOf('id IN (SELECT run_id FROM run_deliveries WHERE delivery_id = ?)'),
-    preset: usersOf('preset_id = ?'),
+    preset: usersOf(
+      `? IN (SELECT preset_id UNION SELECT json_extract(value, '$.presetId') FROM json_each(over))`,
+    ),
   };
   const toDelivery = (row: StoredDelivery): RunDelivery => ({
     ...row,
@@ -123,6 +133,10 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
     ...row,
     deliveries: deliveriesOf.all(row.id).map(toDelivery),
     rule: presetRuleSchema.parse(JSON.parse(row.rule)),
+    over: (JSON.parse(row.over) as RunMark[]).map((mark) => ({
+      ...mark,
+      rule: presetRuleSchema.parse(mark.rule),
+    })),
   });
 
   return {
@@ -136,7 +150,8 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
       const id = nextId();
       insert.run(
         ...[id, run.batchId, run.batchName, run.presetId, run.presetName],
-        ...[JSON.stringify(run.rule), run.markId, run.markVersion, id, new Date().toISOString()],
+        ...[JSON.stringify(run.rule), run.markId, run.markVersion, JSON.stringify(run.over)],
+        ...[id, new Date().toISOString()],
       );
       for (const [index, delivery] of run.deliveries.entries()) {
         const { deliveryId, name, rule, folder, makesFolder } = delivery;

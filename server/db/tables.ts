@@ -8,6 +8,7 @@ import { examplesTable } from './examples.ts';
 import { finishSetTable } from './finishSets.ts';
 import { fontTable } from './fonts.ts';
 import { importTable } from './imports.ts';
+import { markSetTable } from './markSets.ts';
 import { markTable } from './marks.ts';
 import type { Db } from './open.ts';
 import { ownPaths } from './ownPaths.ts';
@@ -36,6 +37,7 @@ export function openTables(db: Db, dataFolder: string) {
     scans: scanTable(db),
     fonts: fontTable(db),
     finishSets: finishSetTable(db),
+    markSets: markSetTable(db),
     examples: examplesTable(db),
     bin: binTable(db),
     earlier: earlierVersionTable(db),

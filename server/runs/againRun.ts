@@ -20,5 +20,6 @@ export function againWish(run: RunRow, tables: Tables): RunWish | null {
   );
   if (run.batchId === null || photoIds.length === 0 || deliveryIds.length === 0) return null;
   const { batchId, presetName, presetId, markId, rule } = run;
-  return { batchId, deliveryIds, presetName, presetId, markId, rule, photoIds };
+  const over = run.over.map(({ markVersion: _, ...mark }) => mark);
+  return { batchId, deliveryIds, presetName, presetId, markId, rule, over, photoIds };
 }

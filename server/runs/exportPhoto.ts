@@ -4,11 +4,12 @@ import { resizeFrame } from '#core/delivery/resizeFrame';
 import type { Result } from '#core/result';
 import type { RunItemRow } from '../db/runItems.ts';
 import type { RunRow } from '../db/runs.ts';
-import type { OutputJob, RenderedOutput } from '../imaging/pass/renderJob.ts';
+import type { OutputJob, RenderedOutput, WantedMark } from '../imaging/pass/renderJob.ts';
 import type { ArtworkFile } from '../imaging/raster/loadArtwork.ts';
 import { CHANGED_NOTE } from '../imports/freshness.ts';
 import { ended, failed, type ExportParts, type ItemEnd, type ItemInWork } from './exportParts.ts';
 import { openFolder, sourceProblem } from './exportPlaces.ts';
+import { marksOfItem } from './marksOfItem.ts';
 import { lookForName, placeOutput } from './placeOutput.ts';
 import { proxyOf } from './proxyOf.ts';
 import type { RunNames } from './runNamesInUse.ts';
@@ -84,16 +85,19 @@ async function rendered(
   const marksByKey = new Map<string, { index: number; file: ArtworkFile }>();
   const outputs: OutputJob[] = [];
   for (const work of works) {
-    const { rule, markId, markVersion } = work.item.own ?? run;
-    const mark = tables.marks.get(markId);
-    if (!mark) return all({ ok: false, reason: 'The mark is not there any more.' });
-    const key = `${markId}.${markVersion}`;
-    const used = marksByKey.get(key) ?? {
-      ...{ index: marksByKey.size, file: marks.artworkFile(mark, markVersion) },
-    };
-    marksByKey.set(key, used);
+    const wanted: WantedMark[] = [];
+    for (const { rule, markId, markVersion, adjustment } of marksOfItem(run, work.item)) {
+      const mark = tables.marks.get(markId);
+      if (!mark) return all({ ok: false, reason: 'The mark is not there any more.' });
+      const key = `${markId}.${markVersion}`;
+      const used = marksByKey.get(key) ?? {
+        ...{ index: marksByKey.size, file: marks.artworkFile(mark, markVersion) },
+      };
+      marksByKey.set(key, used);
+      wanted.push({ rule, adjustment, mark: used.index });
+    }
     outputs.push({
-      marks: [{ rule, adjustment: work.item.adjustment, mark: used.index }],
+      marks: wanted,
       deliveryRule: deliveryOf(run, work.item).rule,
       temporaryPath: work.temporary,
     });

@@ -7,12 +7,14 @@ import { estimatedBytes } from '#core/delivery/estimatedBytes';
 import { TYPE_FACTS } from '#core/delivery/typeFacts';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import { placeMark } from '#core/placement/placeMark';
+import type { MarkRow } from '../db/markRows.ts';
 import type { PhotoRow } from '../db/photos.ts';
 import type { NewItem, OwnPreset } from '../db/runItems.ts';
 import type { NewRun } from '../db/runs.ts';
 import type { Tables } from '../db/tables.ts';
 import { notFound, unusable } from '../http/errors.ts';
 import type { Lifts } from '../lifts.ts';
+import { marksOfItem } from './marksOfItem.ts';
 import { namesThere, placeOf, type FoldersKnown } from './planPlaces.ts';
 import { tokensOfMark } from '../wordsOfMark.ts';
 import { batchFolderName, deliveryOf, outputPlace } from './runNames.ts';
@@ -43,8 +45,7 @@ export async function planRun(wish: RunWish, house: PlanningHouse): Promise<Plan
     if (!delivery) throw notFound('That delivery');
     return delivery;
   });
-  const mark = tables.marks.get(wish.markId);
-  if (!mark) throw notFound('That mark');
+  const mark = markThere(wish.markId, tables);
   const chosen = chosenPhotos(tables.photos.ofBatch(batch.id), wish.photoIds);
   const adjustments = new Map(
     tables.adjustments.ofBatch(batch.id).map(({ photoId, adjustment }) => [photoId, adjustment]),
@@ -71,6 +72,10 @@ export async function planRun(wish: RunWish, house: PlanningHouse): Promise<Plan
     rule: wish.rule,
     markId: mark.id,
     markVersion: mark.version,
+    over: wish.over.map((over) => ({
+      ...over,
+      markVersion: markThere(over.markId, tables).version,
+    })),
   };
   const deliveryPresets = deliveries.map(({ presetId }, at) =>
     at === 0 ? null : ownPreset(presetId ?? undefined, wish, tables),
@@ -83,8 +88,8 @@ export async function planRun(wish: RunWish, house: PlanningHouse): Promise<Plan
       const ofDelivery = deliveryPresets[at];
       // What was adjusted by hand was so on the wall, which shows the photo as the first delivery has it.
       return ofDelivery
-        ? { ...item, adjustment: {}, own: ofDelivery }
-        : { ...item, adjustment, own };
+        ? { ...item, adjustment: {}, own: ofDelivery, isAlone: true }
+        : { ...item, adjustment, own, isAlone: false };
     });
   });
   const there = await Promise.all(run.deliveries.map((one) => namesThere(one, house)));
@@ -98,7 +103,8 @@ export async function planRun(wish: RunWish, house: PlanningHouse): Promise<Plan
     const taken = names.ok ? names.value : new Set<string>();
     return { ...deliveryView(run, at + 1, photos, items, taken), preset };
   });
-  const writesYear = tokensOfMark(mark).some((token) => DATED.has(token));
+  const laid = [mark, ...run.over.map(({ markId }) => markThere(markId, tables))];
+  const writesYear = laid.flatMap(tokensOfMark).some((token) => DATED.has(token));
   const undated = writesYear ? photos.filter((photo) => photo.capturedAt === null).length : 0;
   const disks = await disksOf(views);
   const view: RunPlanView = {
@@ -117,10 +123,16 @@ async function marksSettled(wish: RunWish, { tables, lifts }: PlanningHouse): Pr
     ...wish.deliveryIds.map((id) => tables.deliveries.get(id)?.presetId),
   ];
   const own = presetIds.flatMap((id) => tables.presets.get(id ?? 0)?.markId ?? []);
-  for (const id of new Set([wish.markId, ...own])) {
+  for (const id of new Set([wish.markId, ...wish.over.map(({ markId }) => markId), ...own])) {
     const settled = await lifts.settled(id);
     if (!settled.ok) throw unusable(settled.reason);
   }
+}
+
+function markThere(id: number, { marks }: Tables): MarkRow {
+  const mark = marks.get(id);
+  if (!mark) throw notFound('That mark');
+  return mark;
 }
 
 function chosenPhotos(photos: PhotoRow[], ids: readonly number[] | null): PhotoRow[] {
@@ -150,7 +162,7 @@ function ownPreset(
 function newItem(
   photo: PhotoRow,
   number: number,
-): Omit<NewItem, 'delivery' | 'adjustment' | 'own'> {
+): Omit<NewItem, 'delivery' | 'adjustment' | 'own' | 'isAlone'> {
   return {
     number,
     photoId: photo.id,
@@ -173,10 +185,11 @@ function placeProblem(run: NewRun, items: readonly NewItem[], { marks }: Tables)
   };
   for (const item of items) {
     if (!deliveryOf(run, item).rule.mark) continue;
-    const { rule, markId } = item.own ?? run;
     const frame = resizeFrame(item, deliveryOf(run, item).rule.resize);
-    const placed = placeMark(frame, aspectOf(markId), rule, item.adjustment);
-    if (!placed.ok) return `${item.sourceName}: ${placed.reason}`;
+    for (const { rule, markId, adjustment } of marksOfItem(run, item)) {
+      const placed = placeMark(frame, aspectOf(markId), rule, adjustment);
+      if (!placed.ok) return `${item.sourceName}: ${placed.reason}`;
+    }
   }
   return null;
 }

@@ -34,7 +34,7 @@ beforeEach(() => {
     deliveries: [
       { deliveryId: null, name: 'd', rule: DEFAULT_DELIVERY, folder, makesFolder: false },
     ],
-    ...{ rule: DEFAULT_RULE, markId, markVersion: 1 },
+    ...{ rule: DEFAULT_RULE, markId, markVersion: 1, over: [] },
   });
   db.pragma('foreign_keys = OFF');
   tables.items.insertAll(runId, [
@@ -48,6 +48,7 @@ beforeEach(() => {
       width: 9,
       height: 9,
       adjustment: {},
+      isAlone: false,
       own: null,
     },
   ]);

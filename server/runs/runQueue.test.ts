@@ -100,7 +100,7 @@ function beginRun(megapixels: readonly number[], ...parts: readonly object[]): n
   const items = megapixels.flatMap((some, index) =>
     deliveries.map((_, at): NewItem => ({
       ...{ number: index + 1, delivery: at + 1, photoId: null as never, capturedAt: null },
-      ...{ adjustment: {}, own: null },
+      ...{ adjustment: {}, own: null, isAlone: false },
       sourcePath: join(folder, `${index}.jpg`),
       sourceName: `${index}.jpg`,
       width: 1_000,
@@ -109,7 +109,7 @@ function beginRun(megapixels: readonly number[], ...parts: readonly object[]): n
   );
   const run = {
     ...{ batchId: null, batchName: 'b', presetId: null, presetName: 'p' },
-    ...{ rule: DEFAULT_RULE, markId, markVersion: 1, deliveries },
+    ...{ rule: DEFAULT_RULE, markId, markVersion: 1, over: [], deliveries },
   };
   return queue.begin({ run, items, view: null as never });
 }

@@ -1,6 +1,7 @@
 import { basename } from 'node:path';
 import type { RunItemView, RunView } from '#core/contract/http';
-import type { RunItemRow } from '../db/runItems.ts';
+import { readsBetter, type Readability } from '#core/readability/measure';
+import type { ItemResult, RunItemRow } from '../db/runItems.ts';
 import type { RunCounts, RunRow } from '../db/runs.ts';
 import type { RunPace } from './runPace.ts';
 
@@ -11,7 +12,7 @@ export function runView(run: RunRow, counts: RunCounts, pace: RunPace | null): R
     batchId: run.batchId,
     batchName: run.batchName,
     deliveries: run.deliveries.map(({ rule, ...rest }) => ({ ...rest, fileType: rule.file.type })),
-    presetName: run.presetName,
+    presetName: [run, ...run.over].map(({ presetName }) => presetName).join(' + '),
     state: run.state,
     problem: run.problem,
     turn: run.turn,
@@ -21,6 +22,15 @@ export function runView(run: RunRow, counts: RunCounts, pace: RunPace | null): R
     told: nextTold(),
     remainingMs: run.state === 'running' ? (pace?.remainingMs(left) ?? null) : null,
   };
+}
+
+/** With several marks an output is as good as the one that reads worst. */
+function worstReadability(result: ItemResult | null): Readability | null {
+  const all = [
+    result?.readability ?? null,
+    ...(result?.others ?? []).map((one) => one.readability),
+  ];
+  return all.reduce((worst, one) => (one && (!worst || readsBetter(worst, one)) ? one : worst));
 }
 
 let lastTold = 0;
@@ -44,7 +54,7 @@ export function runItemView(item: RunItemRow): RunItemView {
     note: item.note,
     frame: item.result?.frame ?? null,
     placement: item.result?.placement ?? null,
-    readability: item.result?.readability ?? null,
+    readability: worstReadability(item.result),
     readBack: item.result?.readBack ?? null,
     bytesBefore: item.bytesBefore,
     bytesAfter: item.bytesAfter,

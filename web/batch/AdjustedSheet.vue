@@ -19,7 +19,9 @@ const ids = computed(() => props.photos.map(({ id }) => id));
 const parts = computed(() => {
   const counts = new Map<AdjustedPart, number>();
   for (const id of ids.value) {
-    for (const part of adjustedParts(draft.adjustments.get(id))) {
+    const { adjustment } = draft.subjectOf(id);
+    const leftOut = draft.adjustments.get(id)?.leftOut;
+    for (const part of adjustedParts({ ...adjustment, ...(leftOut ? { leftOut } : {}) })) {
       counts.set(part, (counts.get(part) ?? 0) + 1);
     }
   }

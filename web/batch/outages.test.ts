@@ -23,7 +23,7 @@ import { useUploads } from './uploads.ts';
 
 const batch = (id: number): BatchView => ({
   ...{ id, name: `Batch ${id}`, presetId: null, deliveryIds: [], openedAt: '', placing: null },
-  ...{ photoCount: 1, coverId: null, pins: {} },
+  ...{ photoCount: 1, coverId: null, pins: {}, beside: { at: 0, marks: [] } },
 });
 const photo = (id: number, part: Partial<PhotoView> = {}): PhotoView => ({
   ...{ id, name: `${id}.jpg`, origin: 'in-place', bytes: 1, format: 'jpeg', width: 3, height: 2 },

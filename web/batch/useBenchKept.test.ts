@@ -21,7 +21,7 @@ const mark = {
 };
 const batch = (id: number, part: Partial<BatchView> = {}): BatchView => ({
   ...{ id, name: `Batch ${id}`, presetId: 1, deliveryIds: [3], openedAt: '', photoCount: 0 },
-  ...{ coverId: null, pins: {}, placing: null },
+  ...{ coverId: null, pins: {}, placing: null, beside: { at: 0, marks: [] } },
   ...part,
 });
 

@@ -9,7 +9,7 @@ import { useBatches } from './batches.ts';
 /** A drag changes the placement with every frame; it is sent when the hand rests. */
 const REST_MS = 400;
 
-type Bench = Required<Pick<BatchChangeWish, 'presetId' | 'placing' | 'deliveryIds'>>;
+type Bench = Required<Pick<BatchChangeWish, 'presetId' | 'placing' | 'deliveryIds' | 'beside'>>;
 
 /**
  * The open batch keeps what is on its bench: preset, placement where that is not saved, deliveries. It is
@@ -25,6 +25,7 @@ export function useBenchKept(batchId: () => number, deliveryIds: Ref<readonly nu
     presetId: draft.presetId,
     placing: draft.placing,
     deliveryIds: [...deliveryIds.value],
+    beside: draft.beside,
   });
 
   watch(
@@ -53,12 +54,12 @@ export function useBenchKept(batchId: () => number, deliveryIds: Ref<readonly nu
   /** Another window changed it, and this one did not. */
   function follow(batch: BatchView): void {
     if (batch.deliveryIds.length > 0) deliveryIds.value = batch.deliveryIds;
-    draft.follow(batch.presetId, batch.placing);
+    draft.follow(batch.presetId, batch.placing, batch.beside);
   }
 }
 
 function isSame(bench: Bench, other: Bench | BatchView | null): boolean {
   if (!other) return false;
-  const { presetId, placing, deliveryIds } = other;
-  return isSameValue(bench, { presetId, placing, deliveryIds });
+  const { presetId, placing, deliveryIds, beside } = other;
+  return isSameValue(bench, { presetId, placing, deliveryIds, beside });
 }

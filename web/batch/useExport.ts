@@ -1,6 +1,7 @@
 import { computed, watch, type Ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import type { PhotoView, RunWish } from '#core/contract/http';
+import { inOrder } from '#core/batch/benchMarks';
 import { withSuffix } from '#core/placement/suggestName';
 import { useLibrary } from '../app/library.ts';
 import { useDraft } from '../preset/draft.ts';
@@ -50,13 +51,26 @@ export function useExport(
     { immediate: true },
   );
 
+  /** All marks of the bench, the lowest first: the first is the run's own. */
+  const laid = computed(() => {
+    const hand = {
+      presetId: draft.presetId,
+      presetName: draft.isDirty && draft.saved ? withSuffix(draft.name, ', changed') : draft.name,
+      ...{ markId: draft.baseMark?.id ?? 0, rule: draft.baseRule },
+    };
+    const others = draft.others.map(({ presetId, name, mark, rule }) => ({
+      ...{ presetId: presetId as number | null, presetName: name, markId: mark?.id ?? 0, rule },
+    }));
+    return inOrder(hand, others, draft.handAt);
+  });
+
   const wish = computed<RunWish>(() => ({
     batchId: batchId(),
     deliveryIds: alone.value && asked.value.length > 0 ? asked.value : [...deliveryIds.value],
-    presetName: draft.isDirty && draft.saved ? withSuffix(draft.name, ', changed') : draft.name,
-    presetId: draft.presetId,
-    markId: draft.baseMark?.id ?? 0,
-    rule: draft.baseRule,
+    ...laid.value[0],
+    over: laid.value
+      .slice(1)
+      .flatMap(({ presetId, ...mark }) => (presetId === null ? [] : [{ presetId, ...mark }])),
     photoIds: alone.value ? [alone.value.id] : selectedIds(),
   }));
 

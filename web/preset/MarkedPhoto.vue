@@ -31,9 +31,11 @@ const readings = useReadings();
 const photoWords = usePhotoWords();
 const isCropShown = useCropShown();
 const subject = computed(() => draft.subjectOf(props.photo.id));
-const words = computed(() =>
-  subject.value.mark?.tokens.length ? photoWords.of(props.photo) : null,
-);
+const subjects = computed(() => draft.subjectsOf(props.photo.id));
+const words = computed(() => {
+  const takesWords = subjects.value.some(({ mark }) => (mark?.tokens.length ?? 0) > 0);
+  return takesWords ? photoWords.of(props.photo) : null;
+});
 const rule = computed(() => subjectRule(subject.value));
 /** In the hand the mark stays where it is put, whatever would read better elsewhere. */
 const choice = computed(() => {
@@ -47,6 +49,30 @@ const placing = computed(() =>
     words: words.value,
   }),
 );
+/** All marks of the bench, the lowest first. */
+const allMarks = computed(() => {
+  if (subjects.value.length === 1) {
+    const { mark } = subject.value;
+    const { placement } = placing.value;
+    return mark && placement ? [{ index: 0, mark, placement, isInHand: true }] : [];
+  }
+  const choices = readings.choicesFor(props.photo.id);
+  return subjects.value.flatMap(({ mark, rule: own, adjustment }, index) => {
+    const isInHand = index === draft.handAt;
+    const { placement } = isInHand
+      ? placing.value
+      : placed(props.photo, mark, own, props.resize, {
+          ...{ adjustment, choice: choices[index], words: words.value },
+        });
+    return mark && placement ? [{ index, mark, placement, isInHand }] : [];
+  });
+});
+
+/** @param index among all marks */
+function takeInHand(index: number): void {
+  draft.takeInHand(index < draft.handAt ? index : index - 1);
+}
+
 const scale = computed(() => props.width / placing.value.frame.width);
 const aspect = computed(() => (subject.value.mark ? aspectOf(subject.value.mark, words.value) : 1));
 const { isDragging, start } = useMarkDrag({
@@ -75,17 +101,20 @@ function grab(event: PointerEvent, copy: number): void {
       draggable="false"
       decoding="async"
     />
-    <MarkOverlay
-      v-if="subject.mark && placing.placement && !hideMark"
-      :mark="subject.mark"
-      :placement="placing.placement"
-      :scale="scale"
-      :width="width"
-      :height="height"
-      :words="words"
-      :is-held="isDragging"
-      @grab="grab"
-    />
+    <template v-if="!hideMark">
+      <MarkOverlay
+        v-for="laid in allMarks"
+        :key="laid.index"
+        :mark="laid.mark"
+        :placement="laid.placement"
+        :scale="scale"
+        :width="width"
+        :height="height"
+        :words="words"
+        :is-held="laid.isInHand && isDragging"
+        @grab="(event, copy) => (laid.isInHand ? grab(event, copy) : takeInHand(laid.index))"
+      />
+    </template>
     <CropOverlay
       v-if="isCropShown && placing.placement"
       :frame="placing.frame"

@@ -1,7 +1,13 @@
 import type { ShallowRef } from 'vue';
 import type { Adjustment } from '#core/contract/adjustment';
 import type { PresetRule } from '#core/contract/preset';
-import { tidyAdjustment, withoutPart, type AdjustedPart } from '#core/placement/adjustment';
+import {
+  adjustmentFor,
+  tidyAdjustment,
+  withAdjustmentFor,
+  withoutPart,
+  type AdjustedPart,
+} from '#core/placement/adjustment';
 
 /** What a photo without an adjustment has; one object, so that it is known by itself. */
 export const NOT_ADJUSTED: Adjustment = Object.freeze({});
@@ -13,29 +19,45 @@ export interface DraftState {
 }
 
 /** What is done to what photos have of their own. */
-export function useAdjusting(state: ShallowRef<DraftState>) {
+export function useAdjusting(
+  state: ShallowRef<DraftState>,
+  /** Of the mark in hand, as photos know it: null is the first. */
+  key: () => number | null,
+) {
   /** Fallbacks are a rule's alone: a photo adjusted by hand has one place. */
   function adjust(photoIds: readonly number[], part: Adjustment & Partial<PresetRule>): void {
-    const own = Object.entries(part).filter(([field]) => field !== 'fallbacks');
-    const changed: Adjustment = Object.fromEntries(own);
+    const { leftOut, fallbacks: _, upright: _upright, ...own } = part;
+    const changed: Adjustment = own;
     edit(photoIds, (adjustment) => tidyAdjustment({ ...adjustment, ...changed }));
+    if (leftOut) editWhole(photoIds, (adjustment) => ({ ...adjustment, leftOut }));
   }
 
   /** Takes one part of the adjustment back, or all of it. */
   function takeBack(photoIds: readonly number[], part: AdjustedPart | null = null): void {
-    edit(photoIds, (adjustment) => (part ? withoutPart(adjustment, part) : null));
+    if (part === null) return editWhole(photoIds, () => null);
+    if (part === 'left out') return editWhole(photoIds, (whole) => withoutPart(whole, part));
+    edit(photoIds, (adjustment) => withoutPart(adjustment, part));
   }
 
   /** Gives photos the adjustment of another, in place of their own. */
   function copyAdjustment(fromId: number, photoIds: readonly number[]): void {
     const from = state.value.adjustments.get(fromId) ?? null;
-    edit(
+    editWhole(
       photoIds.filter((id) => id !== fromId),
       () => from,
     );
   }
 
+  /** What photos have of their own for the mark in hand. */
   function edit(
+    photoIds: readonly number[],
+    edited: (adjustment: Adjustment) => Adjustment | null,
+  ): void {
+    const of = key();
+    editWhole(photoIds, (whole) => withAdjustmentFor(whole, of, edited(adjustmentFor(whole, of))));
+  }
+
+  function editWhole(
     photoIds: readonly number[],
     edited: (adjustment: Adjustment) => Adjustment | null,
   ): void {

@@ -1,14 +1,23 @@
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import type { Adjustment } from '#core/contract/adjustment';
-import type { PhotoView, Placing, PresetView } from '#core/contract/http';
+import { inOrder } from '#core/batch/benchMarks';
+import {
+  NOTHING_BESIDE,
+  type Beside,
+  type PhotoView,
+  type Placing,
+  type PresetView,
+} from '#core/contract/http';
 import { DEFAULT_RULE, type PresetRule } from '#core/contract/preset';
 import type { Size } from '#core/placement/geometry';
+import { adjustmentFor } from '#core/placement/adjustment';
 import { changedUpright, isUpright } from '#core/placement/uprightRule';
 import { isSameValue } from '#core/sameValue';
 import { useSteps } from '../ui/useSteps.ts';
 import { useLibrary } from '../app/library.ts';
 import { NOT_ADJUSTED, useAdjusting, type DraftState } from './adjusting.ts';
+import { useBeside } from './beside.ts';
 import { usePresetName } from './presetName.ts';
 import { usePresetSaving } from './presetSaving.ts';
 import { LYING, subjectRule, UPRIGHT, type Subject } from './subject.ts';
@@ -18,6 +27,7 @@ import { NEW_PRESET, useUnsavedPresets } from './unsavedPresets.ts';
 export interface BatchBench {
   readonly id: number;
   readonly placing?: Placing | null;
+  readonly beside?: Beside;
 }
 
 const NONE: ReadonlyMap<number, Adjustment> = new Map();
@@ -43,7 +53,7 @@ export const useDraft = defineStore('draft', () => {
   const speaksUpright = ref(false);
   const shapes = shallowRef<ReadonlyMap<number, Size>>(new Map());
   const steps = useSteps(state);
-  const { adjust, takeBack, copyAdjustment } = useAdjusting(state);
+  const { adjust, takeBack, copyAdjustment } = useAdjusting(state, () => laid.handKey.value);
 
   const saved = computed<PresetView | null>(() => library.presetOf(presetId.value));
   const baseMark = computed(() => library.markOf(state.value.markId));
@@ -65,19 +75,35 @@ export const useDraft = defineStore('draft', () => {
   const name = computed(() => saved.value?.name ?? suggestedName.value);
 
   function subjectOf(photoId: number | null): Subject {
-    const adjustment = photoId === null ? undefined : state.value.adjustments.get(photoId);
+    const key = laid.handKey.value;
+    const first = { mark: baseMark.value, rule: state.value.rule };
+    return subjectBy(photoId, key, first);
+  }
+
+  /** @param key of the mark, as photos know it: null is the first */
+  function subjectBy(
+    photoId: number | null,
+    key: number | null,
+    by: Pick<Subject, 'mark' | 'rule'>,
+  ): Subject {
+    const whole = photoId === null ? undefined : state.value.adjustments.get(photoId);
+    const adjustment = whole ? adjustmentFor(whole, key) : NOT_ADJUSTED;
     const shape = shapeOf(photoId);
-    const own = library.presetOf(adjustment?.presetId);
-    if (own && own.id !== presetId.value) {
-      return {
-        mark: library.markOf(own.markId),
-        rule: own.rule,
-        adjustment: adjustment ?? NOT_ADJUSTED,
-        shape,
-      };
-    }
-    const { rule: shared } = state.value;
-    return { mark: baseMark.value, rule: shared, adjustment: adjustment ?? NOT_ADJUSTED, shape };
+    // A photo may have another preset than its batch for the first.
+    const own = key === null ? library.presetOf(adjustment.presetId) : null;
+    if (!own || own.id === presetId.value) return { ...by, adjustment, shape };
+    return { mark: library.markOf(own.markId), rule: own.rule, adjustment, shape };
+  }
+
+  /** How a photo is marked by all marks of the bench, the lowest first. */
+  function subjectsOf(photoId: number | null): Subject[] {
+    const { others, handAt } = laid;
+    if (others.value.length === 0) return [subjectOf(photoId)];
+    const rest = others.value.map((other, index) => {
+      const isFirst = index === 0 && handAt.value > 0;
+      return subjectBy(photoId, isFirst ? null : other.presetId, other);
+    });
+    return inOrder(subjectOf(photoId), rest, handAt.value);
   }
 
   function shapeOf(photoId: number | null): Size {
@@ -97,6 +123,9 @@ export const useDraft = defineStore('draft', () => {
    * @param batch whose bench it is opened on, with what that held
    */
   function open(id: number | null, batch: BatchBench | null = null): void {
+    // A preset that is chosen on the bench takes the place of the one in hand.
+    if (batch?.beside) laid.lay(batch.beside);
+    else if (batch?.id !== batchId.value) laid.lay(NOTHING_BESIDE);
     const preset = library.presetOf(id);
     const wanted = preset?.id ?? null;
     const own = batch?.id ?? null;
@@ -112,7 +141,8 @@ export const useDraft = defineStore('draft', () => {
   }
 
   /** The bench of the open batch as another window left it. */
-  function follow(id: number | null, placing: Placing | null): void {
+  function follow(id: number | null, placing: Placing | null, beside: Beside): void {
+    laid.lay(beside);
     presetId.value = library.presetOf(id)?.id ?? null;
     take(placing);
   }
@@ -197,6 +227,14 @@ export const useDraft = defineStore('draft', () => {
     return isDirty.value ? { markId, rule: base, base: baseVersion.value } : null;
   });
 
+  const laid = useBeside({
+    ...{ state, presetId, placing },
+    take(id, kept) {
+      presetId.value = id;
+      take(kept);
+    },
+  });
+
   /** Ids are given out in order, while the list is by name. */
   function newestMark(): number | null {
     const ids = library.marks.filter((some) => !some.retired).map(({ id }) => id);
@@ -241,7 +279,20 @@ export const useDraft = defineStore('draft', () => {
   }
 
   return {
-    ...{ presetId, target, rule, mark, baseRule, baseMark, adjustments, subject, subjectOf },
+    ...{
+      presetId,
+      target,
+      rule,
+      mark,
+      baseRule,
+      baseMark,
+      adjustments,
+      subject,
+      subjectOf,
+      subjectsOf,
+    },
+    ...{ others: laid.others, handAt: laid.handAt, isFull: laid.isFull, beside: laid.beside },
+    ...{ addMark: laid.add, removeMark: laid.remove, takeInHand: laid.takeInHand },
     ...{ saved, name, suggestedName, isDirty, isOutdated, batchId, placing },
     ...{ open, follow, takeAdjustments, followAdjustments },
     ...{ speaksUpright, knowShapes, change, changeOn, adjust, takeBack, copyAdjustment },

@@ -35,6 +35,23 @@ const LONGEST_RETRY_MS = 20_000;
 /** Portions are small, so that the photos in sight are known first. */
 const PORTION = Math.min(24, READINGS_AT_ONCE);
 
+/** A photo as it was measured, and what was asked: of all marks together, and of each. */
+interface Measured {
+  readonly question: string;
+  readonly subjects: readonly string[];
+  readonly view: ReadingView;
+}
+
+function textOf({ mark, rule, adjustment }: Subject): string {
+  return JSON.stringify([mark?.id, mark?.version, rule, adjustment]);
+}
+
+/** With several marks a photo is as good as the one that reads worst. */
+function worstOf(classes: readonly ReadabilityClass[]): ReadabilityClass {
+  if (classes.includes('lost')) return 'lost';
+  return classes.includes('faint') ? 'faint' : 'clear';
+}
+
 /**
  * Readability of all photos that a view shows. While something moves a worker estimates it, once a
  * frame; when it rests the server measures it, the photos in sight first.
@@ -45,7 +62,7 @@ export const useReadings = defineStore('readings', () => {
   const photoWords = usePhotoWords();
   const photos = shallowRef<readonly PhotoView[]>([]);
   const resize = shallowRef<ResizeRule | null>(null);
-  const measured = new Map<number, { readonly question: string; readonly view: ReadingView }>();
+  const measured = new Map<number, Measured>();
   const measuredCount = ref(0);
   /** Counted up when nothing has moved for a moment and the estimates have followed. */
   const rested = ref(0);
@@ -59,6 +76,8 @@ export const useReadings = defineStore('readings', () => {
   const situation = computed(() => ({
     rule: draft.baseRule,
     mark: draft.baseMark,
+    others: draft.others,
+    handAt: draft.handAt,
     adjustments: draft.adjustments,
     resize: resize.value,
     photos: photos.value,
@@ -72,7 +91,8 @@ export const useReadings = defineStore('readings', () => {
 
   /** Marks that hold words of the photo have a shape of their own on each. */
   function wantShapes(): void {
-    const marks = new Set([draft.baseMark, ...[...draft.adjustments.keys()].map(markOf)]);
+    const laid = draft.others.map(({ mark }) => mark);
+    const marks = new Set([draft.baseMark, ...laid, ...[...draft.adjustments.keys()].map(markOf)]);
     for (const mark of marks) {
       if (mark?.tokens.length) shapes.want(mark, photos.value.map(photoWords.of));
     }
@@ -122,7 +142,10 @@ export const useReadings = defineStore('readings', () => {
       if (!answer) return void againAfter(retryMs);
       retryMs = FIRST_RETRY_MS;
       for (const view of answer) {
-        measured.set(view.photoId, { question: questions.get(view.photoId) ?? '', view });
+        const subjects = draft.subjectsOf(view.photoId).map(textOf);
+        measured.set(view.photoId, {
+          ...{ question: questions.get(view.photoId) ?? '', subjects, view },
+        });
       }
       measuredCount.value++;
     }
@@ -146,22 +169,19 @@ export const useReadings = defineStore('readings', () => {
   });
 
   function readingWish(photoId: number): ReadingWish | null {
-    const { mark, rule, adjustment } = draft.subjectOf(photoId);
-    return (
-      mark && {
-        photoId,
-        number: photoWords.numberOf(photoId),
-        marks: [{ markId: mark.id, rule, adjustment }],
-      }
-    );
+    const marks = draft.subjectsOf(photoId).flatMap(({ mark, rule, adjustment }) => {
+      return mark ? [{ markId: mark.id, rule, adjustment }] : [];
+    });
+    if (marks.length === 0) return null;
+    return { photoId, number: photoWords.numberOf(photoId), marks };
   }
 
   /** What each photo has to have been measured for: one text for most of them. */
   const questions = computed(() => {
     const { adjustments } = situation.value;
     const own = new Map<number, string>();
-    for (const id of adjustments.keys()) own.set(id, questionText(draft.subjectOf(id)));
-    return { shared: questionText(draft.subjectOf(null)), own };
+    for (const id of adjustments.keys()) own.set(id, questionText(draft.subjectsOf(id)));
+    return { shared: questionText(draft.subjectsOf(null)), own };
   });
 
   function questionOf(photoId: number): string {
@@ -169,8 +189,8 @@ export const useReadings = defineStore('readings', () => {
     return own.get(photoId) ?? shared;
   }
 
-  function questionText({ mark, rule, adjustment }: Subject): string {
-    return JSON.stringify([mark?.id, mark?.version, resize.value, rule, adjustment]);
+  function questionText(subjects: readonly Subject[]): string {
+    return JSON.stringify([resize.value, subjects.map(textOf)]);
   }
 
   /** What could not be measured is asked for again when the batch is measured the next time. */
@@ -189,7 +209,7 @@ export const useReadings = defineStore('readings', () => {
     const answer = measured.get(photoId);
     if (answer?.question !== questionOf(photoId)) return null;
     const { problem } = answer.view;
-    const [{ choice, readability }] = answer.view.marks;
+    const { choice, readability } = answer.view.marks[draft.handAt] ?? answer.view.marks[0];
     return {
       choice,
       class: readability?.class ?? null,
@@ -216,12 +236,25 @@ export const useReadings = defineStore('readings', () => {
     return firstChoice(subjectRule(draft.subjectOf(photoId)));
   }
 
+  /** The same for every mark of the bench, the lowest first; others than the one in hand stay as measured. */
+  function choicesFor(photoId: number): Choice[] {
+    void measuredCount.value;
+    const before = measured.get(photoId);
+    return draft.subjectsOf(photoId).map((subject, index) => {
+      if (index === draft.handAt) return choiceFor(photoId);
+      const isSame = before?.subjects[index] === textOf(subject);
+      const last = isSame ? before?.view.marks[index]?.choice : undefined;
+      return last ?? firstChoice(subjectRule(subject));
+    });
+  }
+
   /** What is known of all photos, gone through once a frame. */
   const known = computed(() => {
     void measuredCount.value;
     const numbers = estimates.value;
     const { own, shared } = questions.value;
     const at = places.value;
+    const hand = draft.handAt;
     let measuredNow = 0;
     const classes: (ReadabilityClass | null)[] = [];
     const opacities: number[] = [];
@@ -229,10 +262,11 @@ export const useReadings = defineStore('readings', () => {
       const answer = measured.get(id);
       if (answer && answer.question === (own.get(id) ?? shared)) {
         measuredNow++;
-        const [{ readability, choice }] = answer.view.marks;
-        classes.push(readability?.class ?? 'lost');
-        opacities.push(choice.opacity);
-        return readability?.share ?? -1;
+        const { marks } = answer.view;
+        const all = marks.map(({ readability }) => readability?.class ?? 'lost');
+        classes.push(worstOf(all));
+        opacities.push((marks[hand] ?? marks[0]).choice.opacity);
+        return Math.min(...marks.map(({ readability }) => readability?.share ?? -1));
       }
       classes.push(estimatedClass(numbers, at.get(id)));
       opacities.push(estimatedOpacity(numbers, at.get(id)));
@@ -293,6 +327,6 @@ export const useReadings = defineStore('readings', () => {
       progress,
       cleanCrops,
     },
-    ...{ follow, of, choiceFor, countsOf, hardFacts, setVisible },
+    ...{ follow, of, choiceFor, choicesFor, countsOf, hardFacts, setVisible },
   };
 });

@@ -40,10 +40,13 @@ const leastFree = computed(() => {
   const free = (plan.value?.disks ?? []).map(({ freeBytes }) => freeBytes);
   return free.length > 0 ? Math.min(...free) : null;
 });
+const presetNames = computed(() =>
+  [props.wish, ...props.wish.over].map(({ presetName }) => presetName).join(' + '),
+);
 const markText = computed(() =>
   plan.value?.deliveries[0]?.preset === null
     ? 'Without a mark.'
-    : `With ${props.wish.presetName}, as the wall shows it.`,
+    : `With ${presetNames.value}, as the wall shows it.`,
 );
 
 watch(

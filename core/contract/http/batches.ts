@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { HARD_KINDS } from '../../readability/hardPhotos.ts';
-import { nameSchema, presetRuleSchema } from '../preset.ts';
+import { MARKS_MAX, nameSchema, presetRuleSchema } from '../preset.ts';
 import { folderPath, id } from './common.ts';
 
 /** Batches and their photos, as page and server speak of them. */
@@ -26,9 +26,46 @@ export const placingSchema = z.strictObject({
   base: z.number().int().min(0),
 });
 
-export const batchChangeBody = batchBody
-  .partial()
-  .extend({ pins: pinsSchema.optional(), placing: placingSchema.nullable().optional() });
+/** Marks beside the one in hand, the lowest first, and where that one stands among them. */
+export const besideSchema = z.strictObject({
+  at: z
+    .number()
+    .int()
+    .min(0)
+    .max(MARKS_MAX - 1)
+    .default(0),
+  marks: z
+    .array(
+      z.strictObject({
+        presetId: id,
+        /** Null: the preset as it is saved. */
+        placing: placingSchema.nullable().default(null),
+      }),
+    )
+    .max(MARKS_MAX - 1)
+    .default([]),
+});
+
+export const NOTHING_BESIDE: Beside = Object.freeze({ at: 0, marks: [] });
+
+export const batchChangeBody = batchBody.partial().extend({
+  pins: pinsSchema.optional(),
+  placing: placingSchema.nullable().optional(),
+  beside: besideSchema.optional(),
+});
+
+/** Presets that are laid over each other, under one name. */
+export const markSetBody = z.strictObject({
+  name: nameSchema,
+  presetIds: z.array(id).min(2).max(MARKS_MAX),
+});
+
+export interface MarkSetView {
+  readonly id: number;
+  readonly name: string;
+  /** The lowest first; those that are gone are left out. */
+  readonly presetIds: readonly number[];
+}
 
 /** A dropped file's own name and date; browsers give the date in milliseconds. */
 export const uploadQuery = z.strictObject({
@@ -46,6 +83,8 @@ export type BatchChangeWish = z.infer<typeof batchChangeBody>;
 
 export type Placing = z.infer<typeof placingSchema>;
 
+export type Beside = z.infer<typeof besideSchema>;
+
 export type Pins = z.infer<typeof pinsSchema>;
 
 export interface BatchView {
@@ -60,6 +99,7 @@ export interface BatchView {
   readonly pins: Pins;
   /** Null: its preset as it is saved. */
   readonly placing: Placing | null;
+  readonly beside: Beside;
 }
 
 export interface PhotoView {

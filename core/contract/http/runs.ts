@@ -4,7 +4,7 @@ import type { Placement } from '../../placement/placeMark.ts';
 import type { Readability } from '../../readability/measure.ts';
 import type { ReadBack } from '../../verify/readBack.ts';
 import type { FileType } from '../delivery.ts';
-import { nameSchema, presetRuleSchema } from '../preset.ts';
+import { MARKS_MAX, nameSchema, presetRuleSchema } from '../preset.ts';
 import { deliveryIds } from './batches.ts';
 import { id } from './common.ts';
 
@@ -20,6 +20,13 @@ export const runBody = z.strictObject({
   presetId: id.nullable().optional(),
   markId: id,
   rule: presetRuleSchema,
+  /** Marks over that, the lowest first. */
+  over: z
+    .array(
+      z.strictObject({ presetId: id, presetName: nameSchema, markId: id, rule: presetRuleSchema }),
+    )
+    .max(MARKS_MAX - 1)
+    .default([]),
   /** Null: all photos of the batch. */
   photoIds: z.array(id).min(1).max(20_000).nullable().default(null),
 });
@@ -28,6 +35,7 @@ export const runBody = z.strictObject({
 export const runOrderBody = z.strictObject({ ids: z.array(id).min(1).max(1_000) });
 
 export type RunWish = z.infer<typeof runBody>;
+export type OverWish = RunWish['over'][number];
 
 /** What a run would do, before anything is written. */
 export interface RunPlanView {

@@ -108,8 +108,10 @@ const wanted = computed<Box>(() => {
   };
 });
 const marks = computed<RegionWish['marks']>(() => {
-  const { mark, rule, adjustment } = subject.value;
-  return mark ? [{ markId: mark.id, rule, adjustment, choice: choice.value }] : [];
+  const choices = readings.choicesFor(props.photo.id);
+  return draft.subjectsOf(props.photo.id).flatMap(({ mark, rule, adjustment }, index) => {
+    return mark ? [{ markId: mark.id, rule, adjustment, choice: choices[index] }] : [];
+  });
 });
 
 const { after, before, problem, isWaiting } = useRegionPictures({

@@ -5,6 +5,7 @@ import { useBenchKeys } from './useBenchKeys.ts';
 import { useTones } from '../../mark/useTones.ts';
 import BenchFrame from '../../ui/BenchFrame.vue';
 import HelpSheet from './HelpSheet.vue';
+import MarksRow from './MarksRow.vue';
 import MarkPanel from './MarkPanel.vue';
 import PlacePanel from './PlacePanel.vue';
 import PresetBar from './PresetBar.vue';
@@ -32,6 +33,7 @@ useBenchKeys(() => tones.value.map((option) => option.value));
     columns-wide="minmax(0, 1fr) minmax(294px, 1fr) minmax(0, 1.1fr) minmax(0, 1.1fr) minmax(0, 1fr)"
   >
     <template #sheet>
+      <MarksRow />
       <slot name="sheet" />
       <RepeatSheet v-if="sheet === 'repeat'" @close="sheet = null" />
       <HelpSheet v-if="sheet === 'help'" @close="sheet = null" />

@@ -5,6 +5,8 @@ import IconUndo from '~icons/tabler/arrow-back-up';
 import { useDraft } from '../draft.ts';
 import { useLibrary } from '../../app/library.ts';
 import { useNotices } from '../../app/notices.ts';
+import MenuButton, { type MenuEntry } from '../../ui/MenuButton.vue';
+import { useMarkSets } from '../markSets.ts';
 import { saveAsNewPreset } from '../askPresetName.ts';
 
 /** Which preset the bench shapes, whether it is saved, and the way back. */
@@ -12,6 +14,7 @@ const emit = defineEmits<{ choose: [id: number | null]; saved: [id: number] }>()
 const draft = useDraft();
 const library = useLibrary();
 const notices = useNotices();
+const sets = useMarkSets();
 /** Photos can have another preset than their batch. */
 const shownId = computed(() => draft.subject.adjustment.presetId ?? draft.presetId);
 
@@ -24,6 +27,23 @@ const groups = computed(() => {
     { label: starred.length > 0 ? 'Others' : 'Presets', presets: others },
   ].filter(({ presets }) => presets.length > 0);
 });
+
+/** Presets that could lie over this one, and sets that take the place of all. */
+const more = computed<MenuEntry[]>(() => {
+  const laid = new Set([draft.presetId, ...draft.others.map(({ presetId }) => presetId)]);
+  const presets = library.presets.filter(({ id }) => !laid.has(id));
+  const whole = sets.sets.filter(({ presetIds }) => presetIds.length > 1);
+  return [
+    ...presets.map(({ id, name }) => ({ label: name, act: () => draft.addMark(id) })),
+    ...whole.map(({ presetIds, name }) => ({ label: `Set: ${name}`, act: () => lay(presetIds) })),
+  ];
+});
+
+function lay([first, ...over]: readonly number[]): void {
+  emit('choose', first);
+  for (const other of draft.others) draft.removeMark(draft.others.indexOf(other));
+  for (const id of over) draft.addMark(id);
+}
 
 const unsavedText = computed(() => {
   if (draft.isOutdated) return 'changed here and in another window';
@@ -67,6 +87,14 @@ async function save(): Promise<void> {
       </optgroup>
       <option v-if="!draft.target || draft.presetId === null" value="">New preset</option>
     </select>
+    <MenuButton
+      v-if="draft.batchId !== null && draft.presetId !== null && more.length > 0"
+      text="+ mark"
+      label="Lay another mark over it"
+      placement="top-start"
+      :entries="more"
+      :disabled="draft.isFull"
+    />
     <template v-if="draft.isDirty">
       <span class="unsaved align-items-center d-inline-flex"
         ><i aria-hidden="true" />{{ unsavedText }}</span
