@@ -1,7 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { adjustmentSchema } from '../contract/adjustment.ts';
 import { presetRuleSchema } from '../contract/preset.ts';
-import { adjustedParts, photoRule, tidyAdjustment, withoutPart } from './adjustment.ts';
+import {
+  adjustedParts,
+  adjustmentFor,
+  photoRule,
+  tidyAdjustment,
+  withAdjustmentFor,
+  withoutPart,
+} from './adjustment.ts';
 import { placeMark } from './placeMark.ts';
 
 const FRAME = { width: 3_000, height: 2_000 };
@@ -57,6 +64,33 @@ describe('parts', () => {
   it('that say nothing are dropped', () => {
     expect(tidyAdjustment({ opacity: undefined, stamps: [] })).toBeNull();
     expect(tidyAdjustment({ opacity: 0, repeat: null })).toEqual({ opacity: 0, repeat: null });
+  });
+});
+
+describe('several marks on a photo', () => {
+  const adjustment = adjustmentSchema.parse({
+    ...{ anchor: 'left', leftOut: true, presetId: 3, over: { 5: { rotation: 9 } } },
+  });
+
+  it('have each what is their own', () => {
+    expect(adjustmentFor(adjustment, null)).toEqual({ anchor: 'left', leftOut: true, presetId: 3 });
+    expect(adjustmentFor(adjustment, 5)).toEqual({ rotation: 9 });
+    expect(adjustmentFor(adjustment, 6)).toEqual({});
+    expect(adjustmentFor({ rotation: 1 }, null)).toEqual({ rotation: 1 });
+  });
+
+  it('are changed apart, and leave nothing behind', () => {
+    const more = withAdjustmentFor(adjustment, 6, { opacity: 0.5, leftOut: true });
+    expect(more?.over).toEqual({ 5: { rotation: 9 }, 6: { opacity: 0.5 } });
+    expect(withAdjustmentFor(adjustment, 5, null)).toEqual({
+      ...{ anchor: 'left', leftOut: true, presetId: 3 },
+    });
+    expect(withAdjustmentFor({ over: { 5: { rotation: 9 } } }, 5, null)).toBeNull();
+    expect(withAdjustmentFor(adjustment, null, null)).toEqual({ over: { 5: { rotation: 9 } } });
+  });
+
+  it('count as adjusted by any of them', () => {
+    expect(adjustedParts(adjustment)).toEqual(['preset', 'place', 'angle', 'left out']);
   });
 });
 

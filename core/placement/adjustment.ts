@@ -1,5 +1,6 @@
 import type { Adjustment } from '../contract/adjustment.ts';
 import type { PresetRule } from '../contract/preset.ts';
+import { without } from '../without.ts';
 import type { Size } from './geometry.ts';
 import { ruleFor } from './uprightRule.ts';
 
@@ -63,8 +64,7 @@ const NOTHING: Adjustment = Object.freeze({});
 export function adjustmentFor(adjustment: Adjustment, presetId: number | null): Adjustment {
   if (presetId !== null) return adjustment.over?.[presetId] ?? NOTHING;
   if (!adjustment.over) return adjustment;
-  const { over: _, ...own } = adjustment;
-  return own;
+  return without(adjustment, 'over');
 }
 
 /** The adjustment with another one for one of its marks; null where nothing is left. */
@@ -77,9 +77,9 @@ export function withAdjustmentFor(
   if (presetId === null) return tidyAdjustment({ ...own, ...(over ? { over } : {}) });
   const others = Object.entries(over ?? {}).filter(([id]) => id !== String(presetId));
   // What only a whole photo can have is not a mark's.
-  const { leftOut: _leftOut, presetId: _presetId, over: _over, ...of } = own ?? {};
+  const of = without(own ?? NOTHING, 'leftOut', 'presetId', 'over');
   const next = Object.keys(of).length > 0 ? [...others, [String(presetId), of] as const] : others;
-  const { over: _before, ...rest } = adjustment;
+  const rest = without(adjustment, 'over');
   return tidyAdjustment(next.length > 0 ? { ...rest, over: Object.fromEntries(next) } : rest);
 }
 

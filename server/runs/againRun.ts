@@ -1,3 +1,4 @@
+import { without } from '#core/without';
 import type { RunWish } from '#core/contract/http';
 import type { RunRow } from '../db/runs.ts';
 import type { Tables } from '../db/tables.ts';
@@ -20,6 +21,6 @@ export function againWish(run: RunRow, tables: Tables): RunWish | null {
   );
   if (run.batchId === null || photoIds.length === 0 || deliveryIds.length === 0) return null;
   const { batchId, presetName, presetId, markId, rule } = run;
-  const over = run.over.map(({ markVersion: _, ...mark }) => mark);
+  const over = run.over.map((mark) => without(mark, 'markVersion'));
   return { batchId, deliveryIds, presetName, presetId, markId, rule, over, photoIds };
 }

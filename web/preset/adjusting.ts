@@ -1,5 +1,6 @@
 import type { ShallowRef } from 'vue';
 import type { Adjustment } from '#core/contract/adjustment';
+import { without } from '#core/without';
 import type { PresetRule } from '#core/contract/preset';
 import {
   adjustmentFor,
@@ -26,8 +27,8 @@ export function useAdjusting(
 ) {
   /** Fallbacks are a rule's alone: a photo adjusted by hand has one place. */
   function adjust(photoIds: readonly number[], part: Adjustment & Partial<PresetRule>): void {
-    const { leftOut, fallbacks: _, upright: _upright, ...own } = part;
-    const changed: Adjustment = own;
+    const { leftOut } = part;
+    const changed: Adjustment = without(part, 'leftOut', 'fallbacks', 'upright');
     edit(photoIds, (adjustment) => tidyAdjustment({ ...adjustment, ...changed }));
     if (leftOut) editWhole(photoIds, (adjustment) => ({ ...adjustment, leftOut }));
   }

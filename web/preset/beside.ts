@@ -74,8 +74,9 @@ export function useBeside({ state, presetId, placing, take }: Hand) {
     const { presetId: id } = others.value[index];
     // With the first gone, what the second has of its own becomes what photos have of the first.
     if (index === 0 && handAt.value > 0) promote(keyOfSecond());
+    const place = handAt.value;
     marks.value = marks.value.filter((other) => other.presetId !== id);
-    if (index < handAt.value) at.value = handAt.value - 1;
+    at.value = index < place ? place - 1 : place;
   }
 
   function keyOfSecond(): number | null {
