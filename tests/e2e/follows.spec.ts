@@ -73,11 +73,13 @@ test('a mark is as quiet as it reads on each photo, as its card and the chart sa
   await expect(page.getByRole('heading', { name: 'How strong the mark is' })).toBeVisible();
   const strengths = page.getByLabel(/^On how many photos the mark is how strong/);
   const before = await strengths.getAttribute('aria-label');
-  await page.keyboard.press('Escape');
+  await page.getByRole('dialog').getByRole('button', { name: 'Close' }).click();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
   await page.getByLabel('At most').fill('95');
   await page.getByRole('button', { name: /^How much of the mark/ }).click();
   await expect(strengths).not.toHaveAttribute('aria-label', before ?? '');
-  await page.keyboard.press('Escape');
+  await page.getByRole('dialog').getByRole('button', { name: 'Close' }).click();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
 
   // The card names the value; what it names is what goes out.
   await tile(page, 'b middle').locator('[data-class]').click();
