@@ -95,6 +95,13 @@ function someOf(ids: readonly number[], random: Random): number[] {
   return ids.filter((id) => id === first || random.chance(0.4));
 }
 
+/** Laid over the first, in another corner and as quiet as it reads. */
+function secondMark({ markId, confirmed }: World) {
+  const [presetId] = [...confirmed.presets.keys()];
+  const rule = ruleOf({ anchor: 'top-right', opacity: { rule: 'quiet' } });
+  return { presetId, presetName: 'Q', markId, rule };
+}
+
 const beginRun: Step = async (world, random) => {
   const batch = await someBatch(world, random);
   if (!batch || batch.photos.length === 0) return;
@@ -104,6 +111,7 @@ const beginRun: Step = async (world, random) => {
     presetName: 'P',
     markId: world.markId,
     rule: ruleOf(random.chance(0.5) ? {} : { fallbacks: ['top-left'], rescue: 'halo' }),
+    over: random.chance(0.4) ? [secondMark(world)] : [],
     photoIds: null,
   };
   const { key, answers } = await make<RunView>(world, random, '/runs', wish);
