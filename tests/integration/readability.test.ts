@@ -216,12 +216,12 @@ describe('adjustments', () => {
 
 describe('regions', () => {
   it('are the pixels that an export has there', async () => {
-    const choice = { anchor: 'bottom-right', tone: 'light', rescue: null };
-    const marked = { markId, rule: ruleOf(LIGHT), choice };
+    const choice = { anchor: 'bottom-right', tone: 'light', rescue: null, opacity: 1 };
+    const marks = [{ markId, rule: ruleOf(LIGHT), choice }];
     const region = { x: 600, y: 700, width: 180, height: 90 };
     const answer = await test.api
       .post(`/api/photos/${ids.a}/region`)
-      .send({ resize: null, marked, ...region });
+      .send({ resize: null, marks, ...region });
     expect(answer.status).toBe(200);
     const seen = await pixelsOf(answer.body as Buffer);
     const { items } = await runToEnd(
@@ -237,7 +237,7 @@ describe('regions', () => {
     expect(Buffer.compare(Buffer.from(seen.data), whole)).toBe(0);
     const bare = await test.api
       .post(`/api/photos/${ids.a}/region`)
-      .send({ resize: null, marked: null, ...region });
+      .send({ resize: null, marks: [], ...region });
     const { data } = await pixelsOf(bare.body as Buffer);
     expect(Math.max(...data)).toBeLessThan(14);
     expect(Math.max(...seen.data)).toBeGreaterThan(250);
@@ -247,7 +247,7 @@ describe('regions', () => {
     const resize = { rule: 'long-side', px: 60_000, px2: null, enlarge: true };
     const answer = await test.api
       .post(`/api/photos/${ids.a}/region`)
-      .send({ resize, marked: null, x: 0, y: 0, width: 10, height: 10 });
+      .send({ resize, marks: [], x: 0, y: 0, width: 10, height: 10 });
     expect(answer.status).toBe(422);
     expect(answer.body.message).toContain('Expected an output of at most 300 megapixels');
   });
@@ -256,7 +256,7 @@ describe('regions', () => {
     const region = { x: 790, y: 0, width: 500, height: 40 };
     const answer = await test.api
       .post(`/api/photos/${ids.a}/region`)
-      .send({ resize: null, marked: null, ...region });
+      .send({ resize: null, marks: [], ...region });
     const { width, height } = await sharp(answer.body as Buffer).metadata();
     expect([width, height]).toEqual([10, 40]);
   });

@@ -45,7 +45,7 @@ const { photos } = storeToRefs(batches);
 const { problem, isLoading, deliveryIds, load, choosePreset } = useOpenBatch(() => props.id);
 const isLooking = ref(false);
 const landing = ref<InstanceType<typeof LandingPlace> | null>(null);
-const { show, sort, find, shown, adjustedCount, leftOutCount } = useWallFilter(photos);
+const { show, sort, find, shown, signs } = useWallFilter(photos);
 const { selected, currentId, current, toggle, choose, selectAll, selectNone, step } =
   useWallSelection(shown, photos);
 
@@ -124,8 +124,7 @@ const { isMarkHidden } = useBatchKeys({
           :hide-mark="isMarkHidden"
           :current="current"
           :pins="batches.open.pins"
-          :adjusted="adjustedCount"
-          :left-out="leftOutCount"
+          v-bind="signs"
           @look="lookAt"
           @pins="keepPins"
         />

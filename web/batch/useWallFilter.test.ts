@@ -2,6 +2,8 @@ import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, expect, it, vi } from 'vitest';
 import { effectScope, nextTick, shallowRef } from 'vue';
 import type { PhotoView } from '#core/contract/http';
+import { ANCHORS } from '#core/contract/preset';
+import { PLACES } from '#core/readability/calmness';
 import { classOf } from '#core/readability/measure';
 import { useDraft } from '../preset/draft.ts';
 import { useReadings } from '../readability/readings.ts';
@@ -42,10 +44,10 @@ it('shows one class, and only what is exported of it', async () => {
 });
 
 it('counts and shows what was adjusted, apart from what was left out', async () => {
-  const { show, ids, adjustedCount, leftOutCount } = await filter([1, 1, 1]);
+  const { show, ids, signs } = await filter([1, 1, 1]);
   useDraft().adjust([1], { opacity: 0.5 });
   useDraft().adjust([2], { leftOut: true });
-  expect([adjustedCount.value, leftOutCount.value]).toEqual([1, 1]);
+  expect(signs.value).toEqual({ adjusted: 1, leftOut: 1, busiest: 0 });
   show.value = 'adjusted';
   expect(await ids()).toEqual([1]);
 });
@@ -57,4 +59,17 @@ it('puts them in order', async () => {
   expect(await ids()).toEqual([3, 2, 1]);
   sort.value = 'by shape';
   expect(await ids()).toEqual([2, 1, 3]);
+});
+
+it('shows photos of which the mark lies on the busiest part', async () => {
+  const { show, ids, signs, readings } = await filter([1, 1, 1]);
+  const numbers = new Float32Array(PHOTOS.length * PLACES).fill(0.9);
+  numbers[PLACES + ANCHORS.indexOf('bottom-right')] = 0.1;
+  Object.defineProperty(readings, 'askCalm', { value: () => Promise.resolve(numbers) });
+  readings.rested++;
+  await vi.waitFor(() => expect(signs.value.busiest).toBe(1));
+  show.value = 'busiest';
+  expect(await ids()).toEqual([2]);
+  useDraft().adjust([2], { anchor: 'top' });
+  await vi.waitFor(async () => expect(await ids()).toEqual([]));
 });

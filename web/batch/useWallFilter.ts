@@ -3,13 +3,21 @@ import type { PhotoView } from '#core/contract/http';
 import { adjustedParts } from '#core/placement/adjustment';
 import type { ReadabilityClass } from '#core/readability/measure';
 import { useDraft } from '../preset/draft.ts';
+import { useCalmPlaces } from '../readability/calmPlaces.ts';
 import { useReadings } from '../readability/readings.ts';
 
 /** Which photos of a batch the wall shows, and in which order. */
 
-export type WallShow = 'all' | ReadabilityClass | 'adjusted' | 'left out';
+export type WallShow = 'all' | ReadabilityClass | 'adjusted' | 'left out' | 'busiest';
 export const WALL_SORTS = ['by time', 'by name', 'by shape', 'worst first'] as const;
 export type WallSort = (typeof WALL_SORTS)[number];
+
+export interface WallSigns {
+  readonly adjusted: number;
+  readonly leftOut: number;
+  /** Photos of which the mark lies on the busiest part. */
+  readonly busiest: number;
+}
 
 interface Known {
   readonly share: number;
@@ -26,8 +34,8 @@ export function useWallFilter(photos: Ref<readonly PhotoView[]>): {
   /** Words that the names of the photos have to hold. */
   find: Ref<string>;
   shown: ComputedRef<readonly PhotoView[]>;
-  adjustedCount: ComputedRef<number>;
-  leftOutCount: ComputedRef<number>;
+  /** How many photos have what can be filtered by. */
+  signs: ComputedRef<WallSigns>;
 } {
   const draft = useDraft();
   const readings = useReadings();
@@ -50,6 +58,15 @@ export function useWallFilter(photos: Ref<readonly PhotoView[]>): {
     { immediate: true },
   );
 
+  const calm = useCalmPlaces();
+  /** As known when the hand last rested, too. */
+  const busiest = shallowRef<ReadonlySet<number>>(new Set());
+  watch(
+    () => [readings.rested, calm.onBusiest, show.value] as const,
+    ([, now]) => (busiest.value = now),
+    { immediate: true },
+  );
+
   const parts = (id: number) => adjustedParts(draft.adjustments.get(id));
   const isLeftOut = (id: number): boolean => draft.adjustments.get(id)?.leftOut === true;
   const isAdjusted = (id: number): boolean => parts(id).some((part) => part !== 'left out');
@@ -62,6 +79,8 @@ export function useWallFilter(photos: Ref<readonly PhotoView[]>): {
         return isAdjusted(id);
       case 'left out':
         return isLeftOut(id);
+      case 'busiest':
+        return busiest.value.has(id) && !isLeftOut(id);
       default:
         return known.value.get(id)?.class === show.value && !isLeftOut(id);
     }
@@ -88,7 +107,10 @@ export function useWallFilter(photos: Ref<readonly PhotoView[]>): {
 
   return {
     ...{ show, sort, find, shown },
-    adjustedCount: computed(() => counted(isAdjusted)),
-    leftOutCount: computed(() => counted(isLeftOut)),
+    signs: computed(() => ({
+      adjusted: counted(isAdjusted),
+      leftOut: counted(isLeftOut),
+      busiest: [...calm.onBusiest].filter((id) => !isLeftOut(id)).length,
+    })),
   };
 }

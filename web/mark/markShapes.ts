@@ -7,6 +7,8 @@ import { onBack } from '../api/connection.ts';
 
 /** Words of so many photos are asked for at once. */
 const AT_ONCE = 200;
+/** The server failed: it is asked again after this. */
+const RETRY_MS = 5_000;
 
 /** The shapes that marks have with the words of photos: they are set by the server, once for each text. */
 export const useMarkShapes = defineStore('markShapes', () => {
@@ -15,6 +17,7 @@ export const useMarkShapes = defineStore('markShapes', () => {
   const count = ref(0);
   const asked = new Map<string, { readonly mark: MarkView; readonly words: PhotoWords }>();
   let isAsking = false;
+  let retrying: ReturnType<typeof setTimeout> | undefined;
 
   /** Until it is known, the shape it has with the words of an example. */
   function of(mark: MarkView, words: PhotoWords | null): MarkShapeView {
@@ -38,7 +41,9 @@ export const useMarkShapes = defineStore('markShapes', () => {
     try {
       while (asked.size > 0) await askSome();
     } catch {
-      // The server is away: what is wanted is asked for when it is back.
+      // What is wanted is asked for again, at the latest when the server is back.
+      clearTimeout(retrying);
+      retrying = setTimeout(() => void ask(), RETRY_MS);
     } finally {
       isAsking = false;
     }

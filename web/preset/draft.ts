@@ -1,17 +1,8 @@
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import type { Adjustment } from '#core/contract/adjustment';
-import { inOrder } from '#core/batch/benchMarks';
-import {
-  NOTHING_BESIDE,
-  type Beside,
-  type PhotoView,
-  type Placing,
-  type PresetView,
-} from '#core/contract/http';
+import { NOTHING_BESIDE, type Beside, type Placing, type PresetView } from '#core/contract/http';
 import { DEFAULT_RULE, type PresetRule } from '#core/contract/preset';
-import type { Size } from '#core/placement/geometry';
-import { adjustmentFor } from '#core/placement/adjustment';
 import { changedUpright, isUpright } from '#core/placement/uprightRule';
 import { isSameValue } from '#core/sameValue';
 import { useSteps } from '../ui/useSteps.ts';
@@ -20,15 +11,9 @@ import { NOT_ADJUSTED, useAdjusting, type DraftState } from './adjusting.ts';
 import { useBeside } from './beside.ts';
 import { usePresetName } from './presetName.ts';
 import { usePresetSaving } from './presetSaving.ts';
-import { LYING, subjectRule, UPRIGHT, type Subject } from './subject.ts';
-import { NEW_PRESET, useUnsavedPresets } from './unsavedPresets.ts';
-
-/** A batch with what its bench held when it was left; left out where a preset is chosen on it. */
-export interface BatchBench {
-  readonly id: number;
-  readonly placing?: Placing | null;
-  readonly beside?: Beside;
-}
+import { subjectRule } from './subject.ts';
+import { useSubjects } from './useSubjects.ts';
+import { NEW_PRESET, useUnsavedPresets, type BatchBench } from './unsavedPresets.ts';
 
 const NONE: ReadonlyMap<number, Adjustment> = new Map();
 
@@ -51,7 +36,6 @@ export const useDraft = defineStore('draft', () => {
   const target = shallowRef<readonly number[] | null>(null);
   /** The bench speaks to upright photos, for which a preset can have a rule of its own. */
   const speaksUpright = ref(false);
-  const shapes = shallowRef<ReadonlyMap<number, Size>>(new Map());
   const steps = useSteps(state);
   const { adjust, takeBack, copyAdjustment } = useAdjusting(state, () => laid.handKey.value);
 
@@ -74,48 +58,6 @@ export const useDraft = defineStore('draft', () => {
   const suggestedName = usePresetName(baseMark, baseRule);
   const name = computed(() => saved.value?.name ?? suggestedName.value);
 
-  function subjectOf(photoId: number | null): Subject {
-    const key = laid.handKey.value;
-    const first = { mark: baseMark.value, rule: state.value.rule };
-    return subjectBy(photoId, key, first);
-  }
-
-  /** @param key of the mark, as photos know it: null is the first */
-  function subjectBy(
-    photoId: number | null,
-    key: number | null,
-    by: Pick<Subject, 'mark' | 'rule'>,
-  ): Subject {
-    const whole = photoId === null ? undefined : state.value.adjustments.get(photoId);
-    const adjustment = whole ? adjustmentFor(whole, key) : NOT_ADJUSTED;
-    const shape = shapeOf(photoId);
-    // A photo may have another preset than its batch for the first.
-    const own = key === null ? library.presetOf(adjustment.presetId) : null;
-    if (!own || own.id === presetId.value) return { ...by, adjustment, shape };
-    return { mark: library.markOf(own.markId), rule: own.rule, adjustment, shape };
-  }
-
-  /** How a photo is marked by all marks of the bench, the lowest first. */
-  function subjectsOf(photoId: number | null): Subject[] {
-    const { others, handAt } = laid;
-    if (others.value.length === 0) return [subjectOf(photoId)];
-    const rest = others.value.map((other, index) => {
-      const isFirst = index === 0 && handAt.value > 0;
-      return subjectBy(photoId, isFirst ? null : other.presetId, other);
-    });
-    return inOrder(subjectOf(photoId), rest, handAt.value);
-  }
-
-  function shapeOf(photoId: number | null): Size {
-    const known = photoId === null ? undefined : shapes.value.get(photoId);
-    return known ?? (speaksUpright.value ? UPRIGHT : LYING);
-  }
-
-  /** The photos that are shown: presets may have a rule of their own for upright ones. */
-  function knowShapes(photos: readonly PhotoView[]): void {
-    shapes.value = new Map(photos.map((photo) => [photo.id, photo]));
-  }
-
   /**
    * Opens a preset, or with null one that starts from the defaults and the newest mark. The one that is
    * open already stays as it is, with what was changed of it.
@@ -132,12 +74,12 @@ export const useDraft = defineStore('draft', () => {
     const isOpen = hasOpened && wanted === presetId.value && own === batchId.value;
     // Left and come back to, unless another window changed the batch's bench meanwhile.
     const isLoaded = batch?.placing !== undefined;
-    if (isOpen && !(isLoaded && !isSameValue(keptOf(wanted, batch), placing.value))) return;
+    if (isOpen && !(isLoaded && !isSameValue(unsaved.heldBy(wanted, batch), placing.value))) return;
     if (hasOpened) remember();
     hasOpened = true;
     presetId.value = wanted;
     batchId.value = own;
-    take(keptOf(wanted, batch));
+    take(unsaved.heldBy(wanted, batch));
   }
 
   /** The bench of the open batch as another window left it. */
@@ -145,18 +87,6 @@ export const useDraft = defineStore('draft', () => {
     laid.lay(beside);
     presetId.value = library.presetOf(id)?.id ?? null;
     take(placing);
-  }
-
-  /**
-   * What was not saved: what this browser has and the server does not, what the batch holds, what was
-   * changed where no batch's bench was open. What another batch holds is that one's.
-   */
-  function keptOf(id: number | null, batch: BatchBench | null): Placing | null {
-    const kept = unsaved.get(id ?? NEW_PRESET);
-    if (!batch) return kept;
-    const isChosen = batch.placing === undefined;
-    if (kept?.batchId === batch.id && (isChosen || !kept.isKept)) return kept;
-    return batch.placing ?? (kept?.batchId === null ? kept : null);
   }
 
   function take(kept: Placing | null): void {
@@ -233,6 +163,9 @@ export const useDraft = defineStore('draft', () => {
       presetId.value = id;
       take(kept);
     },
+  });
+  const { subjectOf, subjectsOf, shapeOf, knowShapes } = useSubjects({
+    ...{ state, presetId, baseMark, speaksUpright, laid },
   });
 
   /** Ids are given out in order, while the list is by name. */

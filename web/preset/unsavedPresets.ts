@@ -1,6 +1,6 @@
 import { useLocalStorage } from '@vueuse/core';
 import { defineStore } from 'pinia';
-import type { Placing } from '#core/contract/http';
+import type { Beside, Placing } from '#core/contract/http';
 import { presetRuleSchema } from '#core/contract/preset';
 
 /** What was changed of a preset and is not saved. */
@@ -9,6 +9,13 @@ export interface UnsavedPreset extends Placing {
   readonly batchId: number | null;
   /** That batch has it on the server. */
   readonly isKept: boolean;
+}
+
+/** A batch with what its bench held when it was left; left out where a preset is chosen on it. */
+export interface BatchBench {
+  readonly id: number;
+  readonly placing?: Placing | null;
+  readonly beside?: Beside;
 }
 
 /** The key of a preset that is not there yet. */
@@ -47,5 +54,17 @@ export const useUnsavedPresets = defineStore('unsaved-presets', () => {
     if (found?.batchId === batchId) put(key, { ...found, isKept: true });
   }
 
-  return { get, put, remove, noteKept };
+  /**
+   * What was not saved: what this browser has and the server does not, what the batch holds, what was
+   * changed where no batch's bench was open. What another batch holds is that one's.
+   */
+  function heldBy(id: number | null, batch: BatchBench | null): Placing | null {
+    const kept = get(id ?? NEW_PRESET);
+    if (!batch) return kept;
+    const isChosen = batch.placing === undefined;
+    if (kept?.batchId === batch.id && (isChosen || !kept.isKept)) return kept;
+    return batch.placing ?? (kept?.batchId === null ? kept : null);
+  }
+
+  return { get, put, remove, noteKept, heldBy };
 });

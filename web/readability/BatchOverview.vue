@@ -23,6 +23,7 @@ const props = defineProps<{
   pins: Pins;
   adjusted: number;
   leftOut: number;
+  busiest: number;
 }>();
 const emit = defineEmits<{ look: [photo: PhotoView]; pins: [pins: Pins] }>();
 const show = defineModel<WallShow>('show', { required: true });
@@ -46,7 +47,7 @@ function filter(kind: ReadabilityClass | null): void {
   show.value = kind ?? 'all';
 }
 
-function toggle(which: 'adjusted' | 'left out'): void {
+function toggle(which: 'adjusted' | 'left out' | 'busiest'): void {
   show.value = show.value === which ? 'all' : which;
 }
 
@@ -107,6 +108,17 @@ function pin(kind: HardKind, id: number | null): void {
         >
           {{ leftOut }} left out
         </button>
+        <button
+          v-if="busiest > 0 || show === 'busiest'"
+          class="chip number border-0 text-nowrap"
+          type="button"
+          title="Photos of which the mark lies on the busiest part"
+          :class="{ on: show === 'busiest' }"
+          :aria-pressed="show === 'busiest'"
+          @click="toggle('busiest')"
+        >
+          {{ busiest }} on the busiest
+        </button>
         <span class="progress-words number ms-auto text-nowrap" role="status">
           <template v-if="isMeasuring">
             measured {{ readings.progress }} of {{ readings.photos.length }}
@@ -158,7 +170,7 @@ function pin(kind: HardKind, id: number | null): void {
   padding: 2px 10px;
 }
 
-.chip:hover:not(:disabled) {
+.chip:hover:not(:disabled, .on) {
   background: var(--lc-card);
 }
 

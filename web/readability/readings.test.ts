@@ -15,6 +15,7 @@ vi.mock('./useEstimates.ts', () => ({
   useEstimates: () => ({
     ...{ estimates: shallowRef(null), places: shallowRef(new Map()) },
     ...{ take: () => Promise.resolve(), ask: () => Promise.resolve() },
+    calm: () => Promise.resolve(null),
   }),
 }));
 

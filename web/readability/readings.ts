@@ -3,8 +3,6 @@ import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import type { ResizeRule } from '#core/contract/delivery';
 import type { PhotoView } from '#core/contract/http';
-import type { ReadingsWish, ReadingView, ReadingWish } from '#core/contract/readability';
-import { READINGS_AT_ONCE } from '#core/contract/readability';
 import { firstChoice, type Choice } from '#core/readability/choice';
 import {
   cleanCropsOf,
@@ -19,32 +17,17 @@ import {
 } from '#core/readability/estimates';
 import type { ReadabilityClass } from '#core/readability/measure';
 import type { HardFacts } from '#core/readability/hardPhotos';
-import { api } from '../api/client.ts';
 import { onBack } from '../api/connection.ts';
 import { useEstimates } from './useEstimates.ts';
+import { textOf, useMeasures } from './useMeasures.ts';
 import { useRest } from './useRest.ts';
 import { usePhotoWords } from '../batch/photoWords.ts';
 import { useMarkShapes } from '../mark/markShapes.ts';
 import { useDraft } from '../preset/draft.ts';
-import { subjectRule, type Subject } from '../preset/subject.ts';
+import { subjectRule } from '../preset/subject.ts';
 
 /** The measure follows when nothing has changed for this long. */
 const REST_MS = 240;
-const FIRST_RETRY_MS = 1_000;
-const LONGEST_RETRY_MS = 20_000;
-/** Portions are small, so that the photos in sight are known first. */
-const PORTION = Math.min(24, READINGS_AT_ONCE);
-
-/** A photo as it was measured, and what was asked: of all marks together, and of each. */
-interface Measured {
-  readonly question: string;
-  readonly subjects: readonly string[];
-  readonly view: ReadingView;
-}
-
-function textOf({ mark, rule, adjustment }: Subject): string {
-  return JSON.stringify([mark?.id, mark?.version, rule, adjustment]);
-}
 
 /** With several marks a photo is as good as the one that reads worst. */
 function worstOf(classes: readonly ReadabilityClass[]): ReadabilityClass {
@@ -62,15 +45,10 @@ export const useReadings = defineStore('readings', () => {
   const photoWords = usePhotoWords();
   const photos = shallowRef<readonly PhotoView[]>([]);
   const resize = shallowRef<ResizeRule | null>(null);
-  const measured = new Map<number, Measured>();
-  const measuredCount = ref(0);
   /** Counted up when nothing has moved for a moment and the estimates have followed. */
   const rested = ref(0);
-  let visible: readonly number[] = [];
   const estimating = useEstimates(() => resize.value);
   const { estimates, places } = estimating;
-
-  let measuring = 0;
 
   /** What every estimate depends on; it is looked at, not computed with. */
   const situation = computed(() => ({
@@ -84,7 +62,7 @@ export const useReadings = defineStore('readings', () => {
   }));
   watch(situation, () => {
     wantShapes();
-    measuring++;
+    measures.interrupt();
     void estimating.ask();
     void atRest();
   });
@@ -114,7 +92,7 @@ export const useReadings = defineStore('readings', () => {
         .filter(({ id, version }) => (versions.get(id) ?? version) === version)
         .map(({ id }) => id),
     );
-    for (const id of measured.keys()) if (!same.has(id)) measured.delete(id);
+    measures.keepOnly(same);
     photos.value = all;
     void estimating.take(all);
   }
@@ -122,82 +100,12 @@ export const useReadings = defineStore('readings', () => {
   const comeToRest = useRest(() => rested.value++);
   const atRest = useDebounceFn(() => {
     comeToRest();
-    void measureAll();
+    void measures.measureAll();
   }, REST_MS);
-
-  /** Portion after portion, until all are measured or something has changed. */
-  async function measureAll(): Promise<void> {
-    const mine = ++measuring;
-    const shown = new Set(visible);
-    const wanted = photos.value
-      .filter(({ id }) => !isMeasuredNow(id))
-      .sort((a, b) => Number(shown.has(b.id)) - Number(shown.has(a.id)));
-    for (let at = 0; at < wanted.length && mine === measuring; at += PORTION) {
-      const portion = wanted.slice(at, at + PORTION).flatMap(({ id }) => readingWish(id) ?? []);
-      if (portion.length === 0) continue;
-      const wish: ReadingsWish = { resize: resize.value, photos: portion };
-      const questions = new Map(portion.map(({ photoId }) => [photoId, questionOf(photoId)]));
-      const answer = await api.post<ReadingView[]>('/readings', wish).catch(() => null);
-      if (mine !== measuring) return;
-      if (!answer) return void againAfter(retryMs);
-      retryMs = FIRST_RETRY_MS;
-      for (const view of answer) {
-        const subjects = draft.subjectsOf(view.photoId).map(textOf);
-        measured.set(view.photoId, {
-          ...{ question: questions.get(view.photoId) ?? '', subjects, view },
-        });
-      }
-      measuredCount.value++;
-    }
-    comeToRest();
-  }
-
-  let retrying: ReturnType<typeof setTimeout> | undefined;
-  let retryMs = FIRST_RETRY_MS;
-
-  /** The server is away or failed: what is not measured is asked for again. */
-  function againAfter(delayMs: number): void {
-    clearTimeout(retrying);
-    retryMs = Math.min(LONGEST_RETRY_MS, retryMs * 2);
-    retrying = setTimeout(() => void measureAll(), delayMs);
-  }
+  const measures = useMeasures({ photos, resize, allMeasured: comeToRest });
   onBack(() => {
-    if (photos.value.length === 0) return;
-    retryMs = FIRST_RETRY_MS;
-    againAfter(0);
-    void estimating.take(photos.value);
+    if (photos.value.length > 0) void estimating.take(photos.value);
   });
-
-  function readingWish(photoId: number): ReadingWish | null {
-    const marks = draft.subjectsOf(photoId).flatMap(({ mark, rule, adjustment }) => {
-      return mark ? [{ markId: mark.id, rule, adjustment }] : [];
-    });
-    if (marks.length === 0) return null;
-    return { photoId, number: photoWords.numberOf(photoId), marks };
-  }
-
-  /** What each photo has to have been measured for: one text for most of them. */
-  const questions = computed(() => {
-    const { adjustments } = situation.value;
-    const own = new Map<number, string>();
-    for (const id of adjustments.keys()) own.set(id, questionText(draft.subjectsOf(id)));
-    return { shared: questionText(draft.subjectsOf(null)), own };
-  });
-
-  function questionOf(photoId: number): string {
-    const { own, shared } = questions.value;
-    return own.get(photoId) ?? shared;
-  }
-
-  function questionText(subjects: readonly Subject[]): string {
-    return JSON.stringify([resize.value, subjects.map(textOf)]);
-  }
-
-  /** What could not be measured is asked for again when the batch is measured the next time. */
-  function isMeasuredNow(photoId: number): boolean {
-    const answer = measured.get(photoId);
-    return answer?.question === questionOf(photoId) && answer.view.problem === null;
-  }
 
   /** Null while nothing is known yet. */
   function of(photoId: number): PhotoReading | null {
@@ -205,11 +113,10 @@ export const useReadings = defineStore('readings', () => {
   }
 
   function measuredReading(photoId: number): PhotoReading | null {
-    void measuredCount.value;
-    const answer = measured.get(photoId);
-    if (answer?.question !== questionOf(photoId)) return null;
-    const { problem } = answer.view;
-    const { choice, readability } = answer.view.marks[draft.handAt] ?? answer.view.marks[0];
+    const view = measures.measuredNow(photoId);
+    if (!view) return null;
+    const { problem } = view;
+    const { choice, readability } = view.marks[draft.handAt] ?? view.marks[0];
     return {
       choice,
       class: readability?.class ?? null,
@@ -238,8 +145,7 @@ export const useReadings = defineStore('readings', () => {
 
   /** The same for every mark of the bench, the lowest first; others than the one in hand stay as measured. */
   function choicesFor(photoId: number): Choice[] {
-    void measuredCount.value;
-    const before = measured.get(photoId);
+    const before = measures.last(photoId);
     return draft.subjectsOf(photoId).map((subject, index) => {
       if (index === draft.handAt) return choiceFor(photoId);
       const isSame = before?.subjects[index] === textOf(subject);
@@ -250,19 +156,17 @@ export const useReadings = defineStore('readings', () => {
 
   /** What is known of all photos, gone through once a frame. */
   const known = computed(() => {
-    void measuredCount.value;
     const numbers = estimates.value;
-    const { own, shared } = questions.value;
     const at = places.value;
     const hand = draft.handAt;
     let measuredNow = 0;
     const classes: (ReadabilityClass | null)[] = [];
     const opacities: number[] = [];
     const found = photos.value.map(({ id }) => {
-      const answer = measured.get(id);
-      if (answer && answer.question === (own.get(id) ?? shared)) {
+      const answer = measures.measuredNow(id);
+      if (answer) {
         measuredNow++;
-        const { marks } = answer.view;
+        const { marks } = answer;
         const all = marks.map(({ readability }) => readability?.class ?? 'lost');
         classes.push(worstOf(all));
         opacities.push((marks[hand] ?? marks[0]).choice.opacity);
@@ -309,16 +213,11 @@ export const useReadings = defineStore('readings', () => {
     );
   }
 
-  /** Ids of the photos in sight: they are measured first. */
-  function setVisible(ids: readonly number[]): void {
-    visible = ids;
-  }
-
   return {
     ...{
       photos,
       estimates,
-      measuredCount,
+      measuredCount: measures.count,
       rested,
       shares,
       classes,
@@ -326,7 +225,8 @@ export const useReadings = defineStore('readings', () => {
       counts,
       progress,
       cleanCrops,
+      askCalm: estimating.calm,
     },
-    ...{ follow, of, choiceFor, choicesFor, countsOf, hardFacts, setVisible },
+    ...{ follow, of, choiceFor, choicesFor, countsOf, hardFacts, setVisible: measures.setVisible },
   };
 });

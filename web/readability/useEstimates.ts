@@ -19,6 +19,8 @@ export function useEstimates(resize: () => ResizeRule | null): {
   /** The photos from here on. */
   take: (photos: readonly PhotoView[]) => Promise<void>;
   ask: () => Promise<void>;
+  /** How calm each place of each photo is, as it is now; null while nothing is known. */
+  calm: () => Promise<Float32Array | null>;
 } {
   const draft = useDraft();
   const estimates = shallowRef<Float32Array | null>(null);
@@ -75,6 +77,14 @@ export function useEstimates(resize: () => ResizeRule | null): {
     estimates.value = numbers;
   }
 
+  async function calm(): Promise<Float32Array | null> {
+    const asked = photos;
+    const question = deskQuestion();
+    if (!desk || !question || asked.length === 0) return null;
+    const numbers = await desk.calm(question).catch(() => null);
+    return photos === asked ? numbers : null;
+  }
+
   function deskQuestion(): DeskQuestion | null {
     const mark = draft.baseMark;
     if (!mark) return null;
@@ -94,7 +104,7 @@ export function useEstimates(resize: () => ResizeRule | null): {
     return JSON.parse(JSON.stringify(question)) as DeskQuestion;
   }
 
-  return { estimates, places, take, ask };
+  return { estimates, places, take, ask, calm };
 }
 
 /** Photos and marks come first: what estimates need is some megabytes on the same connections. */

@@ -32,6 +32,10 @@ const api = {
     const numbers = await desk.answer(question);
     return transfer(numbers, [numbers.buffer]);
   },
+  calm(question: DeskQuestion) {
+    const numbers = desk.calm(question);
+    return transfer(numbers, [numbers.buffer]);
+  },
 };
 
 export type EstimateDeskApi = typeof api;

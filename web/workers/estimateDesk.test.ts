@@ -1,6 +1,7 @@
 import { expect, it, vi } from 'vitest';
 import { presetRuleSchema } from '#core/contract/preset';
 import { ESTIMATE, ESTIMATE_NUMBERS } from '#core/readability/batchEstimate';
+import { PLACES } from '#core/readability/calmness';
 import { BYTES_PER_LIGHTNESS, packedLightMaps } from '#core/readability/lightMap';
 import { EstimateDesk, type DeskQuestion, type DeskSource } from './estimateDesk.ts';
 
@@ -77,4 +78,15 @@ it('asks for the ink with the words of one photo, and gives each the shape of it
   const crop = (index: number): number => numbers[index * ESTIMATE_NUMBERS + ESTIMATE.cleanCrop];
   // A mark ten times as long for its height leaves more of the frame free of it.
   expect(crop(1)).toBeGreaterThan(crop(0));
+});
+
+it('tells how calm each place is, as large as the mark is there', async () => {
+  const desk = new EstimateDesk(source());
+  void desk.take([photo(5), photo(6)]);
+  expect(desk.calm(question({ marks: [] })).every(Number.isNaN)).toBe(true);
+  await desk.take([photo(5), photo(6)]);
+  const numbers = desk.calm(question());
+  // Both are even all over.
+  expect(numbers).toHaveLength(2 * PLACES);
+  expect([...numbers].every((calm) => calm === 1)).toBe(true);
 });

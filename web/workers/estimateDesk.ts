@@ -5,6 +5,10 @@ import type { InkView } from '#core/contract/readability';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import type { Size } from '#core/placement/geometry';
 import { BatchEstimator, ESTIMATE, ESTIMATE_NUMBERS } from '#core/readability/batchEstimate';
+import { ANCHORS } from '#core/contract/preset';
+import { placeMark } from '#core/placement/placeMark';
+import { ruleFor } from '#core/placement/uprightRule';
+import { calmness, PLACES } from '#core/readability/calmness';
 import type { InkPoints } from '#core/readability/inkPoints';
 import { unpackedLightMaps, type LightMap } from '#core/readability/lightMap';
 import type { Rgb } from '#core/colour/hex';
@@ -110,6 +114,27 @@ export class EstimateDesk {
     return numbers;
   }
 
+  /** How calm each place is under the mark, `PLACES` numbers a photo; NaN where nothing is known. */
+  calm(question: DeskQuestion): Float32Array {
+    const numbers = new Float32Array(this.photos.length * PLACES).fill(NaN);
+    const marks = new Map(question.marks.map((mark) => [mark.id, mark]));
+    const mark = marks.get(question.markId);
+    this.photos.forEach((photo, index) => {
+      const map = this.maps.get(photo.id);
+      if (!map || !mark) return;
+      const frame = resizeFrame(photo, question.resize);
+      const aspect = mark.aspects?.[index] ?? mark.aspect;
+      const rule = { ...question.rule, repeat: null, upright: null };
+      const shaped = ruleFor(question.rule, frame);
+      ANCHORS.forEach((anchor, place) => {
+        const placed = placeMark(frame, aspect, { ...rule, ...sizeOf(shaped), anchor });
+        if (!placed.ok) return;
+        numbers[index * PLACES + place] = calmness(map, frame, placed.value.copies[0].box);
+      });
+    });
+    return numbers;
+  }
+
   private async learnInks({ marks }: DeskQuestion): Promise<void> {
     for (const mark of marks) {
       const key = inkKey(mark);
@@ -120,6 +145,12 @@ export class EstimateDesk {
   }
 }
 
+/** What of a rule says how large the mark is, and how far from the edges. */
+function sizeOf({ size, inset, rotation }: PresetRule): Partial<PresetRule> {
+  return { size, inset, rotation, offset: NO_OFFSET };
+}
+
+const NO_OFFSET = Object.freeze({ x: 0, y: 0 });
 const NOTHING_ADJUSTED = Object.freeze({});
 
 function inkKey({ id, version, words }: DeskMark): string {

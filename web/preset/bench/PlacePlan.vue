@@ -7,6 +7,9 @@ import { placeMark } from '#core/placement/placeMark';
 import { ANCHOR_WORDS } from '#core/placement/suggestName';
 import { aspectOf } from '../../mark/markPicture.ts';
 import { vRadioKeys } from '../../ui/radioKeys.ts';
+import { useCalmPlaces } from '../../readability/calmPlaces.ts';
+import { useReadings } from '../../readability/readings.ts';
+import { counted } from '../../ui/format.ts';
 import { useDraft } from '../draft.ts';
 import { useMarkDrag } from '../useMarkDrag.ts';
 
@@ -15,6 +18,8 @@ const props = defineProps<{ frame: Size }>();
 
 const BOARD_WITHIN = { width: 118, height: 104 };
 const draft = useDraft();
+const readings = useReadings();
+const calm = useCalmPlaces();
 
 const scale = computed(() =>
   Math.min(BOARD_WITHIN.width / props.frame.width, BOARD_WITHIN.height / props.frame.height),
@@ -45,7 +50,27 @@ const { isDragging, start } = useMarkDrag({
 const SHARES = { start: 8, centre: 50, end: 92 } as const;
 function dotStyle(anchor: Anchor): Record<string, string> {
   const { x, y } = ANCHOR_HOLDS[anchor];
-  return { left: `${SHARES[x]}%`, top: `${SHARES[y]}%` };
+  const share = calmShare(anchor) ?? 0;
+  return {
+    ...{ left: `${SHARES[x]}%`, top: `${SHARES[y]}%` },
+    '--calm': `${DOT_PX + share * CALM_PX}px`,
+  };
+}
+
+/** A dot is the larger the more photos are calm there. */
+const DOT_PX = 5;
+const CALM_PX = 11;
+const counts = computed(() => (draft.batchId === null ? null : calm.counts));
+
+function calmShare(anchor: Anchor): number | null {
+  const count = counts.value?.[ANCHORS.indexOf(anchor)];
+  return count === undefined ? null : count / Math.max(1, readings.photos.length);
+}
+
+function titleOf(anchor: Anchor): string {
+  const count = counts.value?.[ANCHORS.indexOf(anchor)];
+  if (count === undefined) return ANCHOR_WORDS[anchor];
+  return `${ANCHOR_WORDS[anchor]}: calm on ${count} of ${counted(readings.photos.length, 'photo')}`;
 }
 
 function choose(anchor: Anchor): void {
@@ -70,7 +95,7 @@ function choose(anchor: Anchor): void {
         class="dot"
         :aria-checked="anchor === draft.rule.anchor"
         :aria-label="ANCHOR_WORDS[anchor]"
-        :title="ANCHOR_WORDS[anchor]"
+        :title="titleOf(anchor)"
         :style="dotStyle(anchor)"
         @click="choose(anchor)"
       />
@@ -108,18 +133,18 @@ function choose(anchor: Anchor): void {
   background: #7b7668;
   border-radius: 50%;
   content: '';
-  height: 5px;
+  height: var(--calm);
   left: 50%;
   position: absolute;
   top: 50%;
   transform: translate(-50%, -50%);
-  width: 5px;
+  width: var(--calm);
 }
 
 .dot:hover::after {
   background: var(--lc-ink);
-  height: 9px;
-  width: 9px;
+  height: max(9px, var(--calm));
+  width: max(9px, var(--calm));
 }
 
 .dot[aria-checked='true']::after {

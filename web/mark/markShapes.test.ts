@@ -1,0 +1,67 @@
+import { createPinia, setActivePinia } from 'pinia';
+import { afterEach, beforeEach, expect, it, vi } from 'vitest';
+import type { MarkView } from '#core/contract/http';
+import { exampleWords } from '#core/lettering/photoWords';
+import { noteAnswer, noteAway } from '../api/connection.ts';
+import { fakeServer, Refusal, type Asked } from '../testing/fakeServer.ts';
+import { useMarkShapes } from './markShapes.ts';
+
+const mark = {
+  ...{ id: 4, name: 'M', version: 2, kind: 'svg', tokens: ['name', 'number'], notes: [] },
+  ...{ ink: { x: 0, y: 0, width: 3, height: 1 }, bleed: { x: 0, y: 0 }, usedBy: [] },
+  ...{ origin: 'design', scanId: null, box: null, isPending: false, retired: false },
+} as MarkView;
+const words = (number: number) => ({ ...exampleWords(2026), number: String(number) });
+
+/** As wide as the words that are asked for are many. */
+function shapes({ body }: Asked) {
+  return (body as { words: string[][] }).words.map(([, number]) => ({
+    ...{ ink: { x: 0, y: 0, width: Number(number), height: 1 }, bleed: { x: 0, y: 0 } },
+  }));
+}
+const widthOf = (number: number): number => useMarkShapes().of(mark, words(number)).ink.width;
+
+beforeEach(() => setActivePinia(createPinia()));
+afterEach(() => vi.unstubAllGlobals());
+
+it('asks for the words a mark takes, each text once, in portions', async () => {
+  const server = fakeServer({ 'POST /marks/4/shapes': shapes });
+  const store = useMarkShapes();
+  const all = Array.from({ length: 450 }, (_, at) => words(at + 1));
+  store.want(mark, all);
+  store.want(mark, all);
+  expect(widthOf(7)).toBe(3);
+  await vi.waitFor(() => expect(widthOf(450)).toBe(450));
+  const asked = server
+    .of('POST', '/marks/4/shapes')
+    .map(({ body }) => body as { words: unknown[] });
+  expect(asked.map((body) => body.words.length)).toEqual([200, 200, 50]);
+  expect(asked[0]).toMatchObject({
+    version: 2,
+    words: [
+      ['NC26_0043', '1'],
+      ['NC26_0043', '2'],
+    ].concat(Array.from({ length: 198 }, (_, at) => ['NC26_0043', String(at + 3)])),
+  });
+});
+
+it('asks nothing for a mark that says nothing of the photo', () => {
+  const server = fakeServer({});
+  const plain = { ...mark, tokens: [] };
+  useMarkShapes().want(plain, [words(1)]);
+  expect(useMarkShapes().of(plain, words(1))).toBe(plain);
+  expect(server.of('POST', '/marks/4/shapes')).toEqual([]);
+});
+
+it('asks again when the server is back', async () => {
+  const server = fakeServer({ 'POST /marks/4/shapes': new Refusal(500, 'internal', 'Oh.') });
+  useMarkShapes().want(mark, [words(9)]);
+  await vi.waitFor(() => expect(server.of('POST', '/marks/4/shapes')).toHaveLength(1));
+  // The refusal has arrived.
+  await new Promise((done) => setTimeout(done, 0));
+  expect(widthOf(9)).toBe(3);
+  server.set('POST /marks/4/shapes', shapes);
+  noteAway();
+  noteAnswer();
+  await vi.waitFor(() => expect(widthOf(9)).toBe(9));
+});
