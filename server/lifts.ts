@@ -12,7 +12,8 @@ import type { ScanRow } from './db/scans.ts';
 import type { Tables } from './db/tables.ts';
 import type { LiftedFile } from './imaging/lift/liftFile.ts';
 import type { Imaging } from './imaging/pool/imaging.ts';
-import { CHANGED_MEANWHILE, type Marks } from './marks.ts';
+import type { Marks } from './marks.ts';
+import { CHANGED_MEANWHILE } from './newArtwork.ts';
 import { artworkOrigin } from './newArtwork.ts';
 import type { Scans } from './scans.ts';
 

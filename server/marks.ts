@@ -17,15 +17,13 @@ import type { Designs } from './designs.ts';
 import { markView } from './markViews.ts';
 import {
   artworkOrigin,
+  CHANGED_MEANWHILE,
   nameFromFile,
   newArtwork,
   ownArtwork,
   type NewArtwork,
 } from './newArtwork.ts';
 import type { DataPaths } from './storage/dataPaths.ts';
-
-/** Why a version is not kept, where another came first. */
-export const CHANGED_MEANWHILE = 'It was changed in another window.';
 
 /** The library of marks: rows in the database, artwork as files that never change once written. */
 export class Marks {
@@ -241,7 +239,7 @@ export class Marks {
     await this.files.removePictures(markId, row.version);
   }
 
-  /** Removes the mark for good, with all versions of its artwork. */
+  /** For good, with all versions of its artwork. */
   async remove(id: number): Promise<void> {
     const newest = this.tables.marks.nextVersion(id) - 1;
     this.tables.marks.remove(id);

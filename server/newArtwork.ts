@@ -9,6 +9,9 @@ import type { Imaging } from './imaging/pool/imaging.ts';
 import type { PlainArtwork } from './imaging/raster/artwork.ts';
 import type { ImportedArtwork } from './imaging/raster/importArtwork.ts';
 
+/** Why a version is not kept, where another came first. */
+export const CHANGED_MEANWHILE = 'It was changed in another window.';
+
 /** A version of artwork that is not in the library yet. */
 export interface NewArtwork {
   readonly row: ArtworkRow;

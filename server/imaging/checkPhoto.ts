@@ -1,8 +1,8 @@
 import { cleanCrop } from '#core/placement/cleanCrop';
 import type { Size } from '#core/placement/geometry';
 import { success, type Result } from '#core/result';
-import type { LaidMark, MarkSource } from './compose.ts';
-import { judgePhoto } from './judgePhoto.ts';
+import type { MarkSource } from './compose.ts';
+import { judgedInOrder } from './pass/markCanvas.ts';
 import type { DrawnMark, WantedMark } from './pass/renderJob.ts';
 import { fileWords, type NamedInRun } from './photo/fileWords.ts';
 import { probePhoto } from './photo/probe.ts';
@@ -36,16 +36,14 @@ export async function checkPhoto(
   const { words } = await fileWords(path, probed.value, named, tokens);
   const photo = await workingPhoto(path, probed.value, frame);
   if (!photo.ok) return photo;
-  const laid: LaidMark[] = [];
-  const marks: DrawnMark[] = [];
-  for (const { rule, adjustment, mark } of wanted) {
-    const wish = { subject: { frame, rule, adjustment, words }, mark: sources[mark], below: laid };
-    const judged = await judgePhoto(photo.value, wish, rasteriser);
-    if (!judged.ok) return judged;
-    const { placement, readability } = judged.value;
-    laid.push({ placement, mark: sources[mark], words });
-    marks.push({ placement, readability });
-  }
+  const working = () => Promise.resolve(photo);
+  const wishes = wanted.map(({ rule, adjustment, mark }) => {
+    return { subject: { frame, rule, adjustment, words }, mark: sources[mark] };
+  });
+  const judging = { measures: true, working, hasThoseBelow: false };
+  const judged = await judgedInOrder(wishes, judging, rasteriser);
+  if (!judged.ok) return judged;
+  const { marks } = judged.value;
   const boxes = marks.flatMap(({ placement }) => placement.copies.map((copy) => copy.box));
   return success({
     ...{ frame, marks },

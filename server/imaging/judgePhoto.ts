@@ -3,15 +3,14 @@ import { planRasters } from '#core/compose/rasterPlan';
 import type { Adjustment } from '#core/contract/adjustment';
 import type { PresetRule, ToneChoice } from '#core/contract/preset';
 import { photoRule } from '#core/placement/adjustment';
-import { scaled, type Box, type Size } from '#core/placement/geometry';
-import { placeMark, type Copy, type Placement } from '#core/placement/placeMark';
+import type { Box, Size } from '#core/placement/geometry';
+import { placeMark, type Placement } from '#core/placement/placeMark';
 import { inkLightnessOf } from '#core/readability/batchEstimate';
 import { allowedAnchors, choosing, firstChoice, type Choice } from '#core/readability/choice';
 import { inkParts, type InkParts } from '#core/readability/inkParts';
 import {
   bestCopy,
   measureReadability,
-  reachOf,
   type Measured,
   type Readability,
 } from '#core/readability/measure';
@@ -21,6 +20,7 @@ import { messageOf } from './imageErrors.ts';
 import { inkFacts } from './inkFacts.ts';
 import { shapeOf } from './raster/artwork.ts';
 import type { Rasteriser } from './raster/rasteriser.ts';
+import { windowRound, workingCopies } from './workingCopies.ts';
 import { cutOut, workingProxy, workingSize, type WorkingPhoto } from './workingPhoto.ts';
 
 /** A mark on a photo, as it is asked for. */
@@ -210,36 +210,6 @@ export function seenBy(subject: MarkedSubject, mark: MarkSource): Box | null {
     return placed.ok ? workingCopies(placed.value, size, frame) : [];
   });
   return copies.length > 0 ? windowRound(copies, size) : null;
-}
-
-function workingCopies(placement: Placement, size: Size, frame: Size): Copy[] {
-  return placement.copies.map((copy) => scaledCopy(copy, size.width / frame.width));
-}
-
-function scaledCopy({ box, size, rotation }: Copy, factor: number): Copy {
-  const { width, height } = scaled(box, factor);
-  return {
-    box: { x: box.x * factor, y: box.y * factor, width, height },
-    size: scaled(size, factor),
-    rotation,
-  };
-}
-
-/** The part of a photo that holds all copies with the ground round them; null beside the photo. */
-function windowRound(copies: readonly Copy[], { width, height }: Size): Box | null {
-  const edges = copies.map(({ box }) => ({ box, reach: reachOf(box) + 1 }));
-  const low = (along: 'x' | 'y'): number =>
-    Math.max(0, Math.floor(Math.min(...edges.map(({ box, reach }) => box[along] - reach))));
-  const x = low('x');
-  const y = low('y');
-  const right = Math.max(...edges.map(({ box, reach }) => box.x + box.width + reach));
-  const bottom = Math.max(...edges.map(({ box, reach }) => box.y + box.height + reach));
-  const window = {
-    ...{ x, y },
-    width: Math.min(width, Math.ceil(right)) - x,
-    height: Math.min(height, Math.ceil(bottom)) - y,
-  };
-  return window.width > 0 && window.height > 0 ? window : null;
 }
 
 /** What needs no look at the photo, as a judgement without a reading. */

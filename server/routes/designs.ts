@@ -8,7 +8,7 @@ import {
 } from '#core/contract/http';
 import { changedMeanwhile, unusable } from '../http/errors.ts';
 import { sendMade } from '../http/onlyOnce.ts';
-import { CHANGED_MEANWHILE } from '../marks.ts';
+import { CHANGED_MEANWHILE } from '../newArtwork.ts';
 import { validated } from '../http/validated.ts';
 import { MAX_ARTWORK_BYTES } from '../imaging/limits.ts';
 import { toneOf } from './marks.ts';

@@ -146,11 +146,7 @@ export class RunQueue {
   /** Begins whatever there is room for. It never throws: a database that fails is asked again. */
   private pump(): void {
     try {
-      while (!this.isClosed) {
-        const next = this.nextPhoto();
-        if (!next) return;
-        this.start(next);
-      }
+      for (let next = this.nextPhoto(); next; next = this.nextPhoto()) this.start(next);
     } catch (error) {
       this.parts.log.error({ err: error }, 'the queue of runs waits');
       setTimeout(() => this.pump(), TRY_AGAIN_MS).unref();
@@ -159,7 +155,7 @@ export class RunQueue {
 
   private nextPhoto(): PhotoToDo | null {
     const { tables } = this.parts;
-    if (this.inWork.size >= photosAtOnce()) return null;
+    if (this.isClosed || this.inWork.size >= photosAtOnce()) return null;
     const busy = [...this.inWork].reduce((sum, { pixels }) => sum + pixels, 0);
     for (const run of tables.runs.unfinished()) {
       if (run.state !== 'running' || this.left.has(run.id)) continue;

@@ -48,6 +48,31 @@ export async function markCanvas(
   rasteriser: Rasteriser,
 ): Promise<Result<MarkedCanvas>> {
   const without = judging.readsBack ? canvasCells(canvas) : null;
+  const judged = await judgedInOrder(wanted, judging, rasteriser, (laid) =>
+    composeMark(canvas, laid, rasteriser, profile),
+  );
+  if (!judged.ok) return judged;
+  const { marks, laid } = judged.value;
+  return success({ marks, drawn: expectedMark(canvas, laid, without) });
+}
+
+/** Marks as they were judged, the lowest first. */
+interface JudgedMarks {
+  readonly marks: readonly DrawnMark[];
+  readonly laid: readonly LaidMark[];
+}
+
+/**
+ * Judges marks one after the other, each over those before it.
+ *
+ * @param lay what is done with each before the next is judged
+ */
+export async function judgedInOrder(
+  wanted: readonly Omit<MarkOnPhoto, 'below'>[],
+  judging: Judging,
+  rasteriser: Rasteriser,
+  lay: (laid: LaidMark) => Promise<Result<unknown>> = () => Promise.resolve(success(null)),
+): Promise<Result<JudgedMarks>> {
   const laid: LaidMark[] = [];
   const marks: DrawnMark[] = [];
   for (const one of wanted) {
@@ -55,12 +80,12 @@ export async function markCanvas(
     if (!judged.ok) return judged;
     const { placement, readability } = judged.value;
     const own = { placement, mark: one.mark, words: one.subject.words };
-    const composed = await composeMark(canvas, own, rasteriser, profile);
-    if (!composed.ok) return composed;
+    const done = await lay(own);
+    if (!done.ok) return done;
     laid.push(own);
     marks.push({ placement, readability });
   }
-  return success({ marks, drawn: expectedMark(canvas, laid, without) });
+  return success({ marks, laid });
 }
 
 /** What is to be found of marks in a file. @param without what was there before they were drawn */
@@ -75,7 +100,7 @@ export function expectedMark(
 }
 
 /** A photo is looked at beforehand only where something is chosen by it, or asked for. */
-export async function judgedBy(
+async function judgedBy(
   wish: MarkOnPhoto,
   { proxy, measures, working, hasThoseBelow }: Judging,
   rasteriser: Rasteriser,

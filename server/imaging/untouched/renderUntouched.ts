@@ -17,9 +17,9 @@ import { composeMark, coveredBoxes, type LaidMark } from '../compose.ts';
 import { messageOf, photoSentence } from '../imageErrors.ts';
 import { outputBlocks } from '../metadata/blocks.ts';
 import { rightsOfPhoto } from '../metadata/rights.ts';
-import { expectedMark, judgedBy } from '../pass/markCanvas.ts';
+import { expectedMark, judgedInOrder } from '../pass/markCanvas.ts';
 import type { OpenedPhoto } from '../pass/openedPhoto.ts';
-import type { DrawnMark, OutputJob } from '../pass/renderJob.ts';
+import type { OutputJob } from '../pass/renderJob.ts';
 import {
   judgingOf,
   notReadable,
@@ -90,16 +90,8 @@ async function marking(output: OutputJob, photo: OpenedPhoto) {
   const { probed, rasteriser } = photo;
   const { wanted, yearFromFile } = await wantedMarks(output, photo, probed.size);
   const judging = judgingOf(photo, probed.size);
-  const laid: LaidMark[] = [];
-  const marks: DrawnMark[] = [];
-  for (const one of wanted) {
-    const judged = await judgedBy({ ...one, below: laid }, judging, rasteriser);
-    if (!judged.ok) return judged;
-    const { placement, readability } = judged.value;
-    laid.push({ placement, mark: one.mark, words: one.subject.words });
-    marks.push({ placement, readability });
-  }
-  return success({ marks, laid, yearFromFile });
+  const judged = await judgedInOrder(wanted, judging, rasteriser);
+  return judged.ok ? success({ ...judged.value, yearFromFile }) : judged;
 }
 
 interface Work {

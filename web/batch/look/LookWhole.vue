@@ -19,9 +19,9 @@ import { colourAt, placeIn } from './photoColour.ts';
 import { useDraft } from '../../preset/draft.ts';
 import MarkedPhoto from '../../preset/MarkedPhoto.vue';
 import { subjectRule } from '../../preset/subject.ts';
-import { useReadings } from '../../readability/readings.ts';
 import EdgeDistances from './EdgeDistances.vue';
 import MarkHandles from './MarkHandles.vue';
+import WeakPart from './WeakPart.vue';
 import WipeHandle from './WipeHandle.vue';
 
 /** The whole photo, as large as there is room: the mark is moved, sized and turned on it. */
@@ -38,7 +38,6 @@ const wipe = defineModel<number>('wipe', { required: true });
 const stampIndex = defineModel<number | null>('stamp', { required: true });
 
 const draft = useDraft();
-const readings = useReadings();
 const space = ref<HTMLElement | null>(null);
 const { width, height } = useElementSize(space);
 const size = computed(() => {
@@ -46,19 +45,6 @@ const size = computed(() => {
   return { width: props.photo.width * scale, height: props.photo.height * scale };
 });
 const subject = computed(() => draft.subjectOf(props.photo.id));
-/** The part of the mark that keeps it from being clear; room is left round it. */
-const weakPart = computed(() => {
-  const reading = readings.of(props.photo.id);
-  const box = reading?.class === 'faint' ? reading.weakestBox : null;
-  if (!box) return null;
-  const percent = (share: number): string => `${share * 100}%`;
-  return {
-    left: `calc(${percent(box.x)} - 4px)`,
-    top: `calc(${percent(box.y)} - 4px)`,
-    width: `calc(${percent(box.width)} + 8px)`,
-    height: `calc(${percent(box.height)} + 8px)`,
-  };
-});
 const stamps = computed<readonly Stamp[]>(() => subject.value.adjustment.stamps ?? []);
 watch(stamps, (now) => {
   if (stampIndex.value !== null && stampIndex.value >= now.length) stampIndex.value = null;
@@ -196,12 +182,7 @@ function pivotOf(copy: Copy, anchor: PresetRule['anchor'], scale: number) {
             />
           </template>
         </template>
-        <span
-          v-if="weakPart && placing.placement && !hideMark && !isWiping"
-          class="weak"
-          :style="weakPart"
-          data-testid="weak-part"
-        />
+        <WeakPart v-if="placing.placement && !hideMark && !isWiping" :photo-id="photo.id" />
         <img
           v-if="isWiping"
           class="before"
@@ -243,13 +224,6 @@ function pivotOf(copy: Copy, anchor: PresetRule['anchor'], scale: number) {
   pointer-events: none;
   position: absolute;
   width: 100%;
-}
-
-.weak {
-  border: 1px dashed #f6f3ec;
-  outline: 1px dashed #14242c;
-  pointer-events: none;
-  position: absolute;
 }
 
 .tool {
