@@ -5,6 +5,10 @@ import { basename, join } from 'node:path';
 import { promisify } from 'node:util';
 import pLimit from 'p-limit';
 import { deliveryRuleSchema, type DeliveryRule } from '#core/contract/delivery';
+import { designSchema } from '#core/contract/design';
+import type { MarkSource } from '#server/imaging/compose';
+import type { WantedMark } from '#server/imaging/pass/renderJob';
+import { SHIPPED_FONTS_FOLDER } from '#server/lettering/fontBook';
 import { presetRuleSchema } from '#core/contract/preset';
 import { MAX_PHOTO_PIXELS, photosAtOnce } from '#server/imaging/limits';
 import { Imaging } from '#server/imaging/pool/imaging';
@@ -22,12 +26,20 @@ const exec = promisify(execFile);
 const RIVALS_AT_ONCE = 2;
 const ROUNDS = 3;
 const QUALITY = 88;
-/** In one tone: choosing looks at the photo, which the rivals do not. */
 const NAMED = { name: 'a.jpg', number: 1, batch: '' };
+/** In one tone: choosing looks at the photo, which the rivals do not. */
 const RULE = presetRuleSchema.parse({
   tone: { rule: 'fixed', tone: 'light' },
   size: { basis: 'long-side', value: 16 },
 });
+
+/** All that can be chosen by looking at the photo. */
+const FOLLOWING = presetRuleSchema.parse({
+  size: { basis: 'long-side', value: 16 },
+  fallbacks: ['bottom-left'],
+  opacity: { rule: 'quiet' },
+});
+const FOLLOWING_LIMIT = 1.2;
 
 type Work = (path: string, to: string) => Promise<unknown>;
 
@@ -51,6 +63,7 @@ export async function exportBench(): Promise<Row[]> {
   const imported = await imaging.importArtwork(readFileSync(MARK));
   if (!imported.ok) throw new Error(imported.reason);
   const mark = { key: MARK, artwork: imported.value.artwork };
+  const words = await wordsMark(imaging);
   const rows: Row[] = [];
   for (const job of JOBS) {
     const out = join(folder, job.name);
@@ -68,19 +81,24 @@ export async function exportBench(): Promise<Row[]> {
           ),
         );
       };
+    let number = 0;
+    const ours = (marks: readonly WantedMark[]) => async (path: string, to: string) => {
+      const named = { ...NAMED, number: ++number };
+      const job = { source: path, named, outputs: [{ marks, deliveryRule, temporaryPath: to }] };
+      const [made] = await imaging.render(job, [mark, words], MAX_PHOTO_PIXELS);
+      if (!made.ok) throw new Error(made.reason);
+    };
     const times = await interleaved(
       {
         floor: each((path, to) => floor(path, to, job)),
-        ours: each(async (path, to) => {
-          const output = {
-            marks: [{ rule: RULE, adjustment: {}, mark: 0 }],
-            deliveryRule,
-            temporaryPath: to,
-          };
-          const job = { source: path, named: NAMED, outputs: [output] };
-          const [made] = await imaging.render(job, [mark], MAX_PHOTO_PIXELS);
-          if (!made.ok) throw new Error(made.reason);
-        }, photosAtOnce()),
+        ours: each(ours([{ rule: RULE, adjustment: {}, mark: 0 }]), photosAtOnce()),
+        followed: each(
+          ours([
+            { rule: FOLLOWING, adjustment: {}, mark: 0 },
+            { rule: { ...FOLLOWING, anchor: 'top-left' }, adjustment: {}, mark: 1 },
+          ]),
+          photosAtOnce(),
+        ),
         composite: each((path, to) => composite(path, to, job, overlay)),
         magick: each((path, to) => magick(path, to, job, overlay)),
         vips: each((path, to) => vips(path, to, job, overlay)),
@@ -93,6 +111,11 @@ export async function exportBench(): Promise<Row[]> {
       atMost(`export, ${job.name}: of ImageMagick, two at a time`, times.ours / times.magick, 1),
       atMost(`export, ${job.name}: of libvips, two at a time`, times.ours / times.vips, 1),
       atMost(
+        `export, ${job.name}: with two quiet marks, one of words: of the floor`,
+        times.followed / times.floor,
+        FOLLOWING_LIMIT,
+      ),
+      atMost(
         `export, ${job.name}: of the library's own composite`,
         times.ours / times.composite,
         1,
@@ -103,6 +126,16 @@ export async function exportBench(): Promise<Row[]> {
   imaging.close();
   rmSync(folder, { recursive: true });
   return rows;
+}
+
+/** A number and the name of each photo: every one is another picture. */
+async function wordsMark(imaging: Imaging): Promise<MarkSource> {
+  const lettering = { text: '{number:3} {name}', font: { family: 'montserrat', weight: 500 } };
+  const layer = { id: 'w', kind: 'lettering', name: 'Words', lettering };
+  const design = designSchema.parse({ layers: [layer] });
+  const composed = await imaging.composeDesign(design, {}, [SHIPPED_FONTS_FOLDER], 'Words');
+  if (!composed.ok) throw new Error(composed.reason);
+  return { key: 'words', artwork: composed.value.artwork };
 }
 
 function deliveryRuleFor({ longSidePx }: Pick<Job, 'longSidePx'>): DeliveryRule {

@@ -67,22 +67,28 @@ async function measuring(): Promise<Row> {
   }
 }
 
+const QUIET = {
+  fallbacks: ['bottom-left', 'top-left'],
+  opacity: { rule: 'quiet', least: 0.3, most: 0.9 },
+};
+
+/** Part of a rule, and how many marks are laid by it. */
+type Estimated = Readonly<Record<string, unknown>> & { readonly marks?: number };
+
 function estimating(): Row[] {
   const photos = Array.from({ length: PHOTOS }, (_, index) => roughMap(index));
   const stroke = new Uint8Array(320 * 80).map((_, at) => ((at % 320) % 23 < 9 ? 255 : 0));
   const points = inkPoints({ data: stroke, width: 320, height: 80 });
-  const rules = {
+  const rules: Record<string, Estimated> = {
     'the rule as a preset starts, two tones': {},
     'two tones, two fallbacks and a halo': {
       fallbacks: ['bottom-left', 'top-left'],
       rescue: 'halo',
     },
-    'as quiet as it reads, two tones, two fallbacks': {
-      fallbacks: ['bottom-left', 'top-left'],
-      opacity: { rule: 'quiet', least: 0.3, most: 0.9 },
-    },
+    'as quiet as it reads, two tones, two fallbacks': QUIET,
+    'two marks, each as quiet as it reads, two tones, two fallbacks': { ...QUIET, marks: 2 },
   };
-  return Object.entries(rules).map(([name, part]) => {
+  return Object.entries(rules).map(([name, { marks = 1, ...part }]) => {
     const estimator = new BatchEstimator();
     const times: number[] = [];
     for (let frame = -5; frame < FRAMES; frame++) {
@@ -99,7 +105,9 @@ function estimating(): Row[] {
           inkColour: INK,
           rule,
         } as const;
-        estimator.estimate({ ...question, adjustment: {} }, out, index * ESTIMATE_NUMBERS);
+        for (let laid = 0; laid < marks; laid++) {
+          estimator.estimate({ ...question, adjustment: {} }, out, index * ESTIMATE_NUMBERS);
+        }
       });
       if (frame >= 0) times.push(performance.now() - startMs);
     }
