@@ -10,7 +10,7 @@ export interface DemoArtwork {
 }
 
 interface DemoDesign {
-  readonly key: 'signed' | 'lockup' | 'seal';
+  readonly key: 'signed' | 'lockup' | 'seal' | 'number';
   readonly name: string;
   readonly layers: (artwork: DemoArtwork) => object[];
   readonly finishes: readonly object[];
@@ -35,6 +35,17 @@ const LIFTED = [
 ];
 
 export const DESIGNS: readonly DemoDesign[] = [
+  {
+    key: 'number',
+    name: 'Proof number',
+    layers: () => [
+      {
+        ...{ kind: 'lettering', id: 'number', name: 'Number and name' },
+        lettering: { text: 'PROOF {number:3} · {name}', font: SANS, letterSpacing: 12 },
+      },
+    ],
+    finishes: LIFTED,
+  },
   {
     key: 'signed',
     name: 'Marlow signature with year',

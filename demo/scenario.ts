@@ -35,7 +35,7 @@ export const MARKS = [
   },
 ] as const;
 
-export type MarkKey = (typeof MARKS)[number]['key'] | 'signed' | 'lockup' | 'seal';
+export type MarkKey = (typeof MARKS)[number]['key'] | 'signed' | 'lockup' | 'seal' | 'number';
 
 export interface DemoPreset {
   readonly name: string;
@@ -136,6 +136,21 @@ export const PRESETS: readonly DemoPreset[] = [
       repeat: { gapX: 70, gapY: 190, stagger: true, angle: -24 },
     }),
   },
+  {
+    name: 'Proof number, low right',
+    mark: 'number',
+    rule: presetRuleSchema.parse({
+      tone: { tone: 'light' },
+      size: { basis: 'long-side', value: 30 },
+      anchor: 'bottom-right',
+      opacity: 0.9,
+    }),
+  },
+];
+
+/** Presets that lie over each other, the lowest first. */
+export const SETS = [
+  { name: 'Numbered proofs', presets: ['Signature all over, proofs', 'Proof number, low right'] },
 ];
 
 interface DemoDelivery {

@@ -19,6 +19,7 @@ import {
   FINISHED_RUN,
   MARKS,
   PRESETS,
+  SETS,
   SETTINGS,
 } from './scenario.ts';
 
@@ -38,6 +39,12 @@ export async function seedDemo(config: Config): Promise<void> {
     house.tables.settings.set(SETTINGS);
     const marks = await addMarks(house);
     const presets = addPresets(house, marks);
+    for (const { name, presets: names } of SETS) {
+      house.tables.markSets.insert(
+        name,
+        names.map((preset) => idOf(presets, preset)),
+      );
+    }
     const deliveries = addDeliveries(house, presets);
     await addBatches(house, presets, deliveries);
     await finishRun(house);
