@@ -18,6 +18,10 @@ const PRESET_HELP = 'a *.preset.json file for that mark; without it the defaults
  * when it is called.
  */
 export async function main(words: readonly string[]): Promise<number> {
+  // Whoever reads along may have seen enough, as `head` has; what was asked for is done all the same.
+  process.stdout.on('error', (error: NodeJS.ErrnoException) => {
+    if (error.code !== 'EPIPE') throw error;
+  });
   let status: number = EXIT.done;
   const marks = new MarkOptions();
   const program = new Command('light-crest')

@@ -172,11 +172,12 @@ async function readingOf(
     const measure = (parts: InkParts | null): Measured | null =>
       measureReadability(part, core.value, placing.left - left, placing.top - top, box, parts);
     const longer = Math.max(copy.size.width, copy.size.height);
-    const whole = measure(null);
-    const byParts = (): Measured | null => measure(inkParts(core.value, longer));
-    measures.push(whole && { ...whole, byParts });
+    const parts = (): InkParts => inkParts(core.value, longer);
+    // Of many copies only the one that counts is looked at part by part.
+    const measured = measure(copies.length === 1 ? parts() : null);
+    const byParts = () => (copies.length === 1 ? measured : measure(parts()));
+    measures.push(measured && { ...measured, byParts });
   }
-  // Only the parts of the copy that counts are looked at.
   const best = bestCopy(measures)?.byParts() ?? null;
   return success(best && readabilityOf(best, left, top, size));
 }

@@ -1,4 +1,4 @@
-import { execFile } from 'node:child_process';
+import { execFile, spawn } from 'node:child_process';
 import {
   copyFileSync,
   existsSync,
@@ -49,6 +49,19 @@ function file(name: string, content: object): string {
 
 const preset = { format: 'light-crest/preset', version: 1, name: 'Top' };
 const delivery = { format: 'light-crest/delivery', version: 1, name: 'Small' };
+
+describe('a call whose reader has seen enough', () => {
+  it('does what was asked for, and says nothing of it', async () => {
+    const words = ['apply', '--mark', 'mark.svg', '--out', 'unread', 'Shore', 'lone.jpg'];
+    const child = spawn(BIN, words, { cwd: folder, stdio: ['ignore', 'pipe', 'pipe'] });
+    child.stdout.destroy();
+    let err = '';
+    child.stderr.on('data', (part: Buffer) => (err += part.toString()));
+    const status = await new Promise((done) => child.on('close', done));
+    expect([status, err]).toEqual([0, '']);
+    expect(readdirSync(join(folder, 'unread'))).toHaveLength(3);
+  });
+});
 
 describe('check', () => {
   it('tells how well the mark reads, and what can be cropped free of it, writing nothing', async () => {

@@ -41,7 +41,7 @@ const more = computed<MenuEntry[]>(() => {
 
 function lay([first, ...over]: readonly number[]): void {
   emit('choose', first);
-  for (const other of draft.others) draft.removeMark(draft.others.indexOf(other));
+  while (draft.others.length > 0) draft.removeMark(0);
   for (const id of over) draft.addMark(id);
 }
 
