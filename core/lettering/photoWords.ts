@@ -1,4 +1,4 @@
-import type { PhotoWords } from './words.ts';
+import type { PhotoWords, WordToken } from './words.ts';
 
 /** What is known of a photo that lettering can say; null: nothing. */
 export interface PhotoFacts {
@@ -36,6 +36,16 @@ export function photoWords(facts: PhotoFacts, { number, batch }: InRun): PhotoWo
     ...{ camera: camera ?? '', lens: lens ?? '', place: place ?? '', caption: caption ?? '' },
     artist: artist ?? '',
   };
+}
+
+const DATED: ReadonlySet<WordToken> = new Set(['year', 'date', 'time'] as const);
+
+/** The words that a photo has nothing to say for; the year of one without a date is that of its file. */
+export function lackedWords(tokens: readonly WordToken[], facts: PhotoFacts): WordToken[] {
+  const words = photoWords(facts, { number: 1, batch: 'any' });
+  return tokens.filter((token) =>
+    DATED.has(token) ? facts.capturedAt === null : words[token] === '',
+  );
 }
 
 /** Stands in where a mark is shown without a photo. @param year this one */

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { exampleWords, photoWords } from './photoWords.ts';
+import { exampleWords, lackedWords, photoWords } from './photoWords.ts';
 import { filledText, tokensOf, wordsKey, WORD_TOKENS, type PhotoWords } from './words.ts';
 
 const all = exampleWords(2026);
@@ -57,6 +57,18 @@ describe('words of a photo', () => {
     });
     const undated = photoWords({ ...facts, capturedAt: null }, { number: 1, batch: '' });
     expect([undated.year, undated.date, undated.time]).toEqual(['2024', '', '']);
+  });
+
+  it('that a photo lacks are named', () => {
+    const facts = {
+      ...{ name: 'A.jpg', capturedAt: null, year: 2024, camera: 'C', lens: null },
+      ...{ place: null, caption: 'Light', artist: null },
+    };
+    expect(lackedWords(['year', 'name', 'camera', 'lens', 'caption'], facts)).toEqual([
+      'year',
+      'lens',
+    ]);
+    expect(lackedWords(['date'], { ...facts, capturedAt: '2024-03-09T07:08:59' })).toEqual([]);
   });
 
   it('tell photos apart by what a mark takes of them alone', () => {

@@ -23,12 +23,13 @@ const props = defineProps<{
 const draft = useDraft();
 const readings = useReadings();
 const reading = computed(() => readings.of(props.photo.id));
+const kind = computed(() => readings.classFor(props.photo.id));
 const adjusted = computed(() =>
   adjustedParts(draft.adjustments.get(props.photo.id)).filter((part) => part !== 'left out'),
 );
 const isReading = ref(false);
 const signText = computed(() =>
-  reading.value?.class ? CLASS_WORDS[reading.value.class] : 'Nothing of the mark lies on it',
+  kind.value ? CLASS_WORDS[kind.value] : 'Nothing of the mark lies on it',
 );
 </script>
 
@@ -49,7 +50,7 @@ const signText = computed(() =>
       :tabindex="isCurrent ? 0 : -1"
       :aria-label="`${signText}: figures`"
       :aria-expanded="isReading"
-      :data-class="reading.class ?? 'beside'"
+      :data-class="kind ?? 'beside'"
       @pointerenter="isReading = true"
       @pointerleave="isReading = false"
       @focus="isReading = true"
@@ -57,7 +58,7 @@ const signText = computed(() =>
       @click.stop="isReading = true"
       @keydown.esc.stop="isReading = false"
     >
-      <ReadingSign :kind="reading.class ?? 'lost'" />
+      <ReadingSign :kind="kind ?? 'lost'" />
     </button>
     <span
       v-if="isReading"

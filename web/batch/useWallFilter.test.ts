@@ -2,15 +2,21 @@ import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, expect, it, vi } from 'vitest';
 import { effectScope, nextTick, shallowRef } from 'vue';
 import type { PhotoView } from '#core/contract/http';
-import { ANCHORS } from '#core/contract/preset';
+import { ANCHORS, presetRuleSchema } from '#core/contract/preset';
 import { PLACES } from '#core/readability/calmness';
 import { classOf } from '#core/readability/measure';
+import { useLibrary } from '../app/library.ts';
 import { useDraft } from '../preset/draft.ts';
 import { useReadings } from '../readability/readings.ts';
 import { useWallFilter } from './useWallFilter.ts';
 
 vi.stubGlobal('Worker', class {});
-const photo = (id: number, width = 3, height = 2) => ({ id, width, height }) as PhotoView;
+const MARK = {
+  ...{ name: 'M', version: 1, kind: 'svg', notes: [], retired: false, usedBy: [], box: null },
+  ...{ ink: { x: 0, y: 0, width: 3, height: 1 }, bleed: { x: 0, y: 0 }, isPending: false },
+};
+const photo = (id: number, width = 3, height = 2) =>
+  ({ id, name: `${id}.jpg`, width, height, capturedAt: null, year: 2026 }) as PhotoView;
 const PHOTOS = [photo(1), photo(2, 2, 3), photo(3, 9, 3)];
 
 beforeEach(() => setActivePinia(createPinia()));
@@ -47,7 +53,7 @@ it('counts and shows what was adjusted, apart from what was left out', async () 
   const { show, ids, signs } = await filter([1, 1, 1]);
   useDraft().adjust([1], { opacity: 0.5 });
   useDraft().adjust([2], { leftOut: true });
-  expect(signs.value).toEqual({ adjusted: 1, leftOut: 1, busiest: 0 });
+  expect(signs.value).toEqual({ adjusted: 1, leftOut: 1, troubles: [] });
   show.value = 'adjusted';
   expect(await ids()).toEqual([1]);
 });
@@ -67,9 +73,39 @@ it('shows photos of which the mark lies on the busiest part', async () => {
   numbers[PLACES + ANCHORS.indexOf('bottom-right')] = 0.1;
   Object.defineProperty(readings, 'askCalm', { value: () => Promise.resolve(numbers) });
   readings.rested++;
-  await vi.waitFor(() => expect(signs.value.busiest).toBe(1));
+  await vi.waitFor(() => expect(signs.value.troubles).toHaveLength(1));
   show.value = 'busiest';
   expect(await ids()).toEqual([2]);
   useDraft().adjust([2], { anchor: 'top' });
   await vi.waitFor(async () => expect(await ids()).toEqual([]));
+});
+
+it('shows photos that lack words the mark takes, and those on which marks touch', async () => {
+  const library = useLibrary();
+  const mark = (id: number, tokens: readonly string[]) =>
+    ({ ...MARK, id, tokens }) as unknown as (typeof library.marks)[number];
+  library.marks = [mark(1, ['date']), mark(2, [])];
+  const preset = (id: number) =>
+    ({
+      id,
+      name: `P${id}`,
+      markId: id,
+      version: 1,
+      rule: presetRuleSchema.parse({}),
+    }) as (typeof library.presets)[number];
+  library.presets = [preset(1), preset(2)];
+  const draft = useDraft();
+  draft.open(1, { id: 9, placing: null, beside: { at: 0, marks: [] } });
+  const { show, ids, signs, readings } = await filter([1, 1, 1]);
+  readings.rested++;
+  await vi.waitFor(() => expect(signs.value.troubles).toHaveLength(1));
+  expect(signs.value.troubles[0].text).toBe('without capture date');
+  draft.addMark(2);
+  readings.rested++;
+  await vi.waitFor(() => expect(signs.value.troubles).toHaveLength(2));
+  // Both lie low right until one is moved on a photo.
+  draft.adjust([3], { anchor: 'top-left' });
+  readings.rested++;
+  show.value = 'touching';
+  await vi.waitFor(async () => expect(await ids()).toEqual([1, 2]));
 });

@@ -3,20 +3,19 @@ import type { PhotoView } from '#core/contract/http';
 import { adjustedParts } from '#core/placement/adjustment';
 import type { ReadabilityClass } from '#core/readability/measure';
 import { useDraft } from '../preset/draft.ts';
-import { useCalmPlaces } from '../readability/calmPlaces.ts';
 import { useReadings } from '../readability/readings.ts';
+import { useWallTroubles, type Trouble, type TroubleKind } from './useWallTroubles.ts';
 
 /** Which photos of a batch the wall shows, and in which order. */
 
-export type WallShow = 'all' | ReadabilityClass | 'adjusted' | 'left out' | 'busiest';
+export type WallShow = 'all' | ReadabilityClass | 'adjusted' | 'left out' | TroubleKind;
 export const WALL_SORTS = ['by time', 'by name', 'by shape', 'worst first'] as const;
 export type WallSort = (typeof WALL_SORTS)[number];
 
 export interface WallSigns {
   readonly adjusted: number;
   readonly leftOut: number;
-  /** Photos of which the mark lies on the busiest part. */
-  readonly busiest: number;
+  readonly troubles: readonly Trouble[];
 }
 
 interface Known {
@@ -58,14 +57,9 @@ export function useWallFilter(photos: Ref<readonly PhotoView[]>): {
     { immediate: true },
   );
 
-  const calm = useCalmPlaces();
-  /** As known when the hand last rested, too. */
-  const busiest = shallowRef<ReadonlySet<number>>(new Set());
-  watch(
-    () => [readings.rested, calm.onBusiest, show.value] as const,
-    ([, now]) => (busiest.value = now),
-    { immediate: true },
-  );
+  const troubles = useWallTroubles(photos);
+  const isTroubled = (id: number, kind: TroubleKind): boolean =>
+    troubles.value.find((trouble) => trouble.kind === kind)?.ids.has(id) ?? false;
 
   const parts = (id: number) => adjustedParts(draft.adjustments.get(id));
   const isLeftOut = (id: number): boolean => draft.adjustments.get(id)?.leftOut === true;
@@ -80,7 +74,9 @@ export function useWallFilter(photos: Ref<readonly PhotoView[]>): {
       case 'left out':
         return isLeftOut(id);
       case 'busiest':
-        return busiest.value.has(id) && !isLeftOut(id);
+      case 'touching':
+      case 'wordless':
+        return isTroubled(id, show.value) && !isLeftOut(id);
       default:
         return known.value.get(id)?.class === show.value && !isLeftOut(id);
     }
@@ -110,7 +106,7 @@ export function useWallFilter(photos: Ref<readonly PhotoView[]>): {
     signs: computed(() => ({
       adjusted: counted(isAdjusted),
       leftOut: counted(isLeftOut),
-      busiest: [...calm.onBusiest].filter((id) => !isLeftOut(id)).length,
+      troubles: troubles.value,
     })),
   };
 }

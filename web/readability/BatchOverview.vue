@@ -10,6 +10,7 @@ import { useHardPhotos } from './useHardPhotos.ts';
 import type { WallShow, WallSort } from '../batch/useWallFilter.ts';
 import { useSpoken } from '../ui/spoken.ts';
 import { useDraft } from '../preset/draft.ts';
+import type { Trouble, TroubleKind } from '../batch/useWallTroubles.ts';
 import { useReadings } from './readings.ts';
 import HardStrip from './HardStrip.vue';
 import ReadingBar from './ReadingBar.vue';
@@ -23,7 +24,7 @@ const props = defineProps<{
   pins: Pins;
   adjusted: number;
   leftOut: number;
-  busiest: number;
+  troubles: readonly Trouble[];
 }>();
 const emit = defineEmits<{ look: [photo: PhotoView]; pins: [pins: Pins] }>();
 const show = defineModel<WallShow>('show', { required: true });
@@ -47,7 +48,7 @@ function filter(kind: ReadabilityClass | null): void {
   show.value = kind ?? 'all';
 }
 
-function toggle(which: 'adjusted' | 'left out' | 'busiest'): void {
+function toggle(which: 'adjusted' | 'left out' | TroubleKind): void {
   show.value = show.value === which ? 'all' : which;
 }
 
@@ -109,15 +110,16 @@ function pin(kind: HardKind, id: number | null): void {
           {{ leftOut }} left out
         </button>
         <button
-          v-if="busiest > 0 || show === 'busiest'"
+          v-for="trouble in troubles"
+          :key="trouble.kind"
           class="chip number border-0 text-nowrap"
           type="button"
-          title="Photos of which the mark lies on the busiest part"
-          :class="{ on: show === 'busiest' }"
-          :aria-pressed="show === 'busiest'"
-          @click="toggle('busiest')"
+          :title="trouble.title"
+          :class="{ on: show === trouble.kind }"
+          :aria-pressed="show === trouble.kind"
+          @click="toggle(trouble.kind)"
         >
-          {{ busiest }} on the busiest
+          {{ trouble.ids.size }} {{ trouble.text }}
         </button>
         <span class="progress-words number ms-auto text-nowrap" role="status">
           <template v-if="isMeasuring">

@@ -80,7 +80,7 @@ function pinTitle(item: HardView): string {
           :title="`${item.photo.name}, ${HARD_WORDS[item.kind]}: look closer`"
           @click="emit('look', item.photo)"
         >
-          <ReadingSign v-if="readings.of(item.id)" :kind="readings.of(item.id)?.class ?? 'lost'" />
+          <ReadingSign v-if="readings.of(item.id)" :kind="readings.classFor(item.id) ?? 'lost'" />
           {{ item.kind }}
         </button>
         <button

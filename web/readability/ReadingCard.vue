@@ -118,6 +118,9 @@ function fix(part: Parameters<typeof draft.adjust>[1]): void {
         </dl>
       </details>
       <p v-if="reading.problem">{{ reading.problem }}</p>
+      <p v-for="other in readings.besideOf(photo.id)" :key="other.name">
+        {{ other.name }}: {{ CLASS_WORDS[other.class].toLowerCase() }}.
+      </p>
       <p v-for="reason in reasons" :key="reason">{{ reason }}</p>
       <p v-if="crop !== null" class="quiet">
         {{ percentText(crop) }} of the frame can be cropped free of the mark.

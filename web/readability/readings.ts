@@ -21,8 +21,7 @@ import { onBack } from '../api/connection.ts';
 import { useEstimates } from './useEstimates.ts';
 import { textOf, useMeasures } from './useMeasures.ts';
 import { useRest } from './useRest.ts';
-import { usePhotoWords } from '../batch/photoWords.ts';
-import { useMarkShapes } from '../mark/markShapes.ts';
+import { useWantedShapes } from './useWantedShapes.ts';
 import { useDraft } from '../preset/draft.ts';
 import { subjectRule } from '../preset/subject.ts';
 
@@ -41,14 +40,14 @@ function worstOf(classes: readonly ReadabilityClass[]): ReadabilityClass {
  */
 export const useReadings = defineStore('readings', () => {
   const draft = useDraft();
-  const shapes = useMarkShapes();
-  const photoWords = usePhotoWords();
   const photos = shallowRef<readonly PhotoView[]>([]);
   const resize = shallowRef<ResizeRule | null>(null);
   /** Counted up when nothing has moved for a moment and the estimates have followed. */
   const rested = ref(0);
   const estimating = useEstimates(() => resize.value);
   const { estimates, places } = estimating;
+
+  const wantShapes = useWantedShapes(photos, () => void estimating.ask());
 
   /** What every estimate depends on; it is looked at, not computed with. */
   const situation = computed(() => ({
@@ -66,20 +65,6 @@ export const useReadings = defineStore('readings', () => {
     void estimating.ask();
     void atRest();
   });
-
-  /** Marks that hold words of the photo have a shape of their own on each. */
-  function wantShapes(): void {
-    const laid = draft.others.map(({ mark }) => mark);
-    const marks = new Set([draft.baseMark, ...laid, ...[...draft.adjustments.keys()].map(markOf)]);
-    for (const mark of marks) {
-      if (mark?.tokens.length) shapes.want(mark, photos.value.map(photoWords.of));
-    }
-  }
-  const markOf = (photoId: number) => draft.subjectOf(photoId).mark;
-  watch(
-    () => shapes.count,
-    () => void estimating.ask(),
-  );
 
   /** @param all photos of a view, from now on */
   function follow(all: readonly PhotoView[], size: ResizeRule | null): void {
@@ -128,6 +113,22 @@ export const useReadings = defineStore('readings', () => {
       isMeasured: true,
       problem,
     };
+  }
+
+  /** How the marks beside the one in hand read on a photo; none until they are measured. */
+  function besideOf(photoId: number): { name: string; class: ReadabilityClass }[] {
+    const view = measures.measuredNow(photoId);
+    const read = view?.marks.filter((_, index) => index !== draft.handAt) ?? [];
+    return read.map(({ readability }, index) => ({
+      ...{ name: draft.others[index]?.name ?? '', class: readability?.class ?? 'lost' },
+    }));
+  }
+
+  /** With several marks the class of the one that reads worst; null where nothing lies on the photo. */
+  function classFor(photoId: number): ReadabilityClass | null {
+    const own = of(photoId)?.class ?? null;
+    const others = besideOf(photoId);
+    return others.length > 0 ? worstOf([own ?? 'lost', ...others.map((one) => one.class)]) : own;
   }
 
   function estimated(photoId: number): PhotoReading | null {
@@ -227,6 +228,16 @@ export const useReadings = defineStore('readings', () => {
       cleanCrops,
       askCalm: estimating.calm,
     },
-    ...{ follow, of, choiceFor, choicesFor, countsOf, hardFacts, setVisible: measures.setVisible },
+    ...{
+      follow,
+      of,
+      classFor,
+      besideOf,
+      choiceFor,
+      choicesFor,
+      countsOf,
+      hardFacts,
+      setVisible: measures.setVisible,
+    },
   };
 });

@@ -27,6 +27,7 @@ const isWiping = defineModel<boolean>('isWiping', { required: true });
 const readings = useReadings();
 const isReading = ref(false);
 const reading = computed(() => readings.of(props.photo.id));
+const kind = computed(() => readings.classFor(props.photo.id));
 const output = computed(() => resizeFrame(props.photo, props.resize));
 const facts = computed(() => {
   const { width, height } = output.value;
@@ -59,8 +60,8 @@ const facts = computed(() => {
         @blur="isReading = false"
         @click="isReading = true"
       >
-        <ReadingSign :kind="reading.class ?? 'lost'" />
-        <span class="number">{{ reading.class ?? 'beside the photo' }}</span>
+        <ReadingSign :kind="kind ?? 'lost'" />
+        <span class="number">{{ kind ?? 'beside the photo' }}</span>
       </button>
       <span
         v-if="isReading"
