@@ -8,7 +8,7 @@ import { useSaving } from '../app/saving.ts';
 import { useDraft } from '../preset/draft.ts';
 import { fakeServer, type Asked } from '../testing/fakeServer.ts';
 import { useBatches } from './batches.ts';
-import { useBenchKept } from './useBenchKept.ts';
+import { untoldBench, useBenchKept } from './useBenchKept.ts';
 
 const preset = (id: number): PresetView => ({
   ...{ id, name: `P${id}`, markId: 1, updatedAt: '', usedBy: [], rule: presetRuleSchema.parse({}) },
@@ -79,6 +79,22 @@ it('keeps a placement that is no preset and the delivery, each batch its own', a
   await useSaving().flush();
   expect(kept.get(1)?.placing).toBeNull();
   expect(asked.of('PATCH', '/batches/1').length).toBeLessThan(4);
+});
+
+it('keeps marks that are laid over the first, also before the server was told', async () => {
+  server(kept);
+  opened(1);
+  const draft = useDraft();
+  draft.addMark(2);
+  await nextTick();
+  expect(untoldBench(1)?.beside.marks).toEqual([{ presetId: 2, placing: null }]);
+  await useSaving().flush();
+  expect(untoldBench(1)).toBeNull();
+  expect(kept.get(1)?.beside).toEqual(draft.beside);
+  opened(2);
+  expect(draft.others).toEqual([]);
+  opened(1);
+  expect(draft.others.map(({ name }) => name)).toEqual(['P2']);
 });
 
 it('keeps one without a preset, also for a browser that never saw it', async () => {

@@ -9,7 +9,16 @@ import { useBatches } from './batches.ts';
 /** A drag changes the placement with every frame; it is sent when the hand rests. */
 const REST_MS = 400;
 
-type Bench = Required<Pick<BatchChangeWish, 'presetId' | 'placing' | 'deliveryIds' | 'beside'>>;
+export type Bench = Required<
+  Pick<BatchChangeWish, 'presetId' | 'placing' | 'deliveryIds' | 'beside'>
+>;
+
+const keyOf = (batchId: number): string => `bench of batch ${batchId}`;
+
+/** What the bench of a batch held when it was left, as long as the server was not told of it. */
+export function untoldBench(batchId: number): Bench | null {
+  return useSaving().valueOf<Bench>(keyOf(batchId));
+}
 
 /**
  * The open batch keeps what is on its bench: preset, placement where that is not saved, deliveries. It is
@@ -20,7 +29,6 @@ export function useBenchKept(batchId: () => number, deliveryIds: Ref<readonly nu
   const draft = useDraft();
   const saving = useSaving();
   const unsaved = useUnsavedPresets();
-  const key = (id: number): string => `bench of batch ${id}`;
   const ofDraft = (): Bench => ({
     presetId: draft.presetId,
     placing: draft.placing,
@@ -33,7 +41,7 @@ export function useBenchKept(batchId: () => number, deliveryIds: Ref<readonly nu
     ({ open, benchOf, bench }, before) => {
       const id = batchId();
       if (open?.id !== id || benchOf !== id) return;
-      const known = saving.valueOf<Bench>(key(id)) ?? open;
+      const known = saving.valueOf<Bench>(keyOf(id)) ?? open;
       if (isSame(bench, known)) return;
       const wasOpen = before.open?.id === id && before.benchOf === id;
       if (wasOpen && isSame(bench, before.bench)) follow(open);
@@ -43,7 +51,7 @@ export function useBenchKept(batchId: () => number, deliveryIds: Ref<readonly nu
 
   function keep(id: number, bench: Bench): void {
     saving.put<Bench>({
-      ...{ key: key(id), value: bench, restMs: REST_MS },
+      ...{ key: keyOf(id), value: bench, restMs: REST_MS },
       send: async (now, { keepalive }) => {
         await batches.change(id, now, { keepalive: keepalive ?? false });
         if (now.placing) unsaved.noteKept(now.presetId ?? NEW_PRESET, id);

@@ -5,7 +5,7 @@ import { useDraft } from '../preset/draft.ts';
 import { useReadings } from '../readability/readings.ts';
 import { useAdjustmentSync } from './adjustmentSync.ts';
 import { useBatches } from './batches.ts';
-import { useBenchKept } from './useBenchKept.ts';
+import { untoldBench, useBenchKept } from './useBenchKept.ts';
 
 /** The batch of a view: opened with its bench as it was left, left with everything sent. */
 export function useOpenBatch(batchId: () => number) {
@@ -27,7 +27,9 @@ export function useOpenBatch(batchId: () => number) {
   async function load(): Promise<void> {
     problem.value = null;
     try {
-      const batch = await batches.openBatch(batchId());
+      const opened = await batches.openBatch(batchId());
+      const untold = untoldBench(batchId());
+      const batch = untold ? { ...opened, beside: untold.beside } : opened;
       // Left while it was being opened: what comes late changes nothing.
       if (isLeft) return;
       // A batch whose bench was never used begins with the first preset.

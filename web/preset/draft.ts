@@ -7,7 +7,7 @@ import { changedUpright, isUpright } from '#core/placement/uprightRule';
 import { isSameValue } from '#core/sameValue';
 import { useSteps } from '../ui/useSteps.ts';
 import { useLibrary } from '../app/library.ts';
-import { NOT_ADJUSTED, useAdjusting, type DraftState } from './adjusting.ts';
+import { useAdjusting, type DraftState } from './adjusting.ts';
 import { useBeside } from './beside.ts';
 import { usePresetName } from './presetName.ts';
 import { usePresetSaving } from './presetSaving.ts';
@@ -191,8 +191,8 @@ export const useDraft = defineStore('draft', () => {
    * else of that photo alone, where its place is its own or the bench is set on others; else of all.
    */
   function changeOn(photoId: number, part: Partial<PresetRule>): void {
-    const adjusted = state.value.adjustments.get(photoId);
-    const isOwn = Object.keys(part).some((field) => field in (adjusted ?? NOT_ADJUSTED));
+    const { adjustment } = subjectOf(photoId);
+    const isOwn = Object.keys(part).some((field) => field in adjustment);
     if (target.value?.includes(photoId)) adjust(target.value, part);
     else if (target.value || isOwn) adjust([photoId], part);
     else changeBase(part, isUpright(shapeOf(photoId)) && baseRule.value.upright !== null);
