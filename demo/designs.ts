@@ -36,17 +36,6 @@ const LIFTED = [
 
 export const DESIGNS: readonly DemoDesign[] = [
   {
-    key: 'number',
-    name: 'Proof number',
-    layers: () => [
-      {
-        ...{ kind: 'lettering', id: 'number', name: 'Number and name' },
-        lettering: { text: 'PROOF {number:3} · {name}', font: SANS, letterSpacing: 12 },
-      },
-    ],
-    finishes: LIFTED,
-  },
-  {
     key: 'signed',
     name: 'Marlow signature with year',
     layers: ({ signature }) => [
@@ -118,6 +107,17 @@ export const DESIGNS: readonly DemoDesign[] = [
       { kind: 'bevel', size: 0.9, depth: 0.85, angle: -125 },
       { kind: 'shadow', distance: 0.5, angle: 55, softness: 1, strength: 0.55, colour: '#000000' },
     ],
+  },
+  {
+    key: 'number',
+    name: 'Proof number',
+    layers: () => [
+      {
+        ...{ kind: 'lettering', id: 'number', name: 'Number and name' },
+        lettering: { text: 'PROOF {number:3} · {name}', font: SANS, letterSpacing: 12 },
+      },
+    ],
+    finishes: LIFTED,
   },
 ];
 
