@@ -65,3 +65,18 @@ it('asks again when the server is back', async () => {
   noteAnswer();
   await vi.waitFor(() => expect(widthOf(9)).toBe(9));
 });
+
+it('lets a version that is gone keep nobody waiting', async () => {
+  vi.useFakeTimers();
+  const server = fakeServer({
+    'POST /marks/4/shapes': new Refusal(404, 'not-found', 'Version 2 of M is not there.'),
+    'POST /marks/5/shapes': shapes,
+  });
+  const other = { ...mark, id: 5 };
+  useMarkShapes().want(mark, [words(9)]);
+  useMarkShapes().want(other, [words(8)]);
+  await vi.advanceTimersByTimeAsync(12_000);
+  expect(useMarkShapes().of(other, words(8)).ink.width).toBe(8);
+  expect(server.of('POST', '/marks/4/shapes')).toHaveLength(1);
+  vi.useRealTimers();
+});

@@ -2,7 +2,7 @@ import { defineStore } from 'pinia';
 import { ref } from 'vue';
 import type { MarkShapeView, MarkView } from '#core/contract/http';
 import { wordsKey, type PhotoWords } from '#core/lettering/words';
-import { api } from '../api/client.ts';
+import { api, isTemporary } from '../api/client.ts';
 import { onBack } from '../api/connection.ts';
 
 /** Words of so many photos are asked for at once. */
@@ -55,7 +55,13 @@ export const useMarkShapes = defineStore('markShapes', () => {
     const some = [...asked].filter(([, wish]) => wish.mark === mark).slice(0, AT_ONCE);
     const words = some.map(([, wish]) => wordsOf(mark, wish.words));
     const wish = { version: mark.version, words };
-    const shapes = await api.post<MarkShapeView[]>(`/marks/${mark.id}/shapes`, wish);
+    const shapes = await api
+      .post<MarkShapeView[]>(`/marks/${mark.id}/shapes`, wish)
+      .catch((error: Error) => {
+        // A version that is gone is not waited for: others wait behind it.
+        if (!isTemporary(error)) for (const [key] of some) asked.delete(key);
+        throw error;
+      });
     some.forEach(([key], at) => {
       known.set(key, shapes[at]);
       asked.delete(key);

@@ -107,3 +107,12 @@ it('lose one whose preset is gone', () => {
   expect(names()).toEqual(['M1']);
   expect(draft.beside.marks).toEqual([]);
 });
+
+it('are taken off and into the hand once, though a click comes twice', () => {
+  const draft = useDraft();
+  draft.addMark(2);
+  draft.removeMark(0);
+  draft.removeMark(0);
+  draft.takeInHand(0);
+  expect([draft.presetId, names()]).toEqual([1, ['M1']]);
+});

@@ -71,7 +71,9 @@ export function useBeside({ state, presetId, placing, take }: Hand) {
 
   /** @param index among the others */
   function remove(index: number): void {
-    const { presetId: id } = others.value[index];
+    // A second click may come after the first has taken it off.
+    const id = others.value[index]?.presetId;
+    if (id === undefined) return;
     // With the first gone, what the second has of its own becomes what photos have of the first.
     if (index === 0 && handAt.value > 0) promote(keyOfSecond());
     const place = handAt.value;
@@ -100,15 +102,15 @@ export function useBeside({ state, presetId, placing, take }: Hand) {
   /** @param index among the others */
   function takeInHand(index: number): void {
     const mine = presetId.value;
-    // One that is not saved has no place to be kept in meanwhile.
-    if (mine === null) return;
     const wanted = others.value[index];
+    // One that is not saved has no place to be kept in meanwhile.
+    if (mine === null || !wanted) return;
     const all = beside.value.marks;
     const held = { presetId: mine, placing: placing.value };
     const before = inOrder(held, all, handAt.value);
     const place = before.findIndex((one) => one.presetId === wanted.presetId);
     const next = before[place];
-    marks.value = before.filter((_, index_) => index_ !== place);
+    marks.value = before.filter((one) => one !== next);
     at.value = place;
     take(wanted.presetId, next.placing);
   }
