@@ -1,18 +1,20 @@
 import { defineConfig } from '@playwright/test';
 import { CHROMIUM } from './tests/helpers/chromium.ts';
 
-const TEST_TIMEOUT_MS = 180_000;
+const TEST_TIMEOUT_MS = 360_000;
 /** Uploads, imports and exports are awaited; a machine of two cores that is busy needs a while. */
-const EXPECT_TIMEOUT_MS = 30_000;
+const EXPECT_TIMEOUT_MS = 60_000;
 
-const ACTION_TIMEOUT_MS = 60_000;
+const ACTION_TIMEOUT_MS = 90_000;
 
 export default defineConfig({
   testDir: 'tests/e2e',
+  globalSetup: './tests/helpers/buildOnce.ts',
   timeout: TEST_TIMEOUT_MS,
   expect: { timeout: EXPECT_TIMEOUT_MS },
   workers: 1,
-  retries: 0,
+  // What fails each time is broken; what fails once is listed as flaky.
+  retries: 1,
   reporter: 'list',
   use: {
     viewport: { width: 1280, height: 800 },

@@ -1,5 +1,6 @@
 import { existsSync } from 'node:fs';
 import { ensureNodeBuilt } from '../scripts/house.mjs';
+import { crewBench } from './crewBench.ts';
 import { designBench } from './designBench.ts';
 import { exportBench } from './exportBench.ts';
 import { liftBench, shadowBench } from './liftBench.ts';
@@ -8,6 +9,7 @@ import { printTable } from './measure.ts';
 import { passesBench } from './passesBench.ts';
 import { pageBench } from './pageBench.ts';
 import { readabilityBench } from './readabilityBench.ts';
+import { sheetsBench } from './sheetsBench.ts';
 import { serverBench } from './serverBench.ts';
 import { startsBench } from './startsBench.ts';
 
@@ -27,7 +29,9 @@ const BENCHES = {
   starts: startsBench,
   export: exportBench,
   passes: passesBench,
+  sheets: sheetsBench,
   server: serverBench,
+  workers: crewBench,
   page: pageBench,
   design: designBench,
   readability: readabilityBench,

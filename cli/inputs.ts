@@ -87,7 +87,7 @@ export async function readMarks(
 }
 
 /** A preset file; without one the defaults. */
-async function readPreset(path: string | null): Promise<Named<PresetRule>> {
+export async function readPreset(path: string | null): Promise<Named<PresetRule>> {
   if (path === null) return { name: NAME_OF_DEFAULTS, value: DEFAULT_RULE };
   const file = await readJson(path, presetFileSchema);
   return { name: file.name, value: file };

@@ -3,6 +3,7 @@ import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
 import { createApp } from '#server/app';
+import { takeUpRestore } from '#server/backup/takeUpRestore';
 import { readConfig } from '#server/config';
 import { buildHouse } from '#server/house';
 import { lockData } from '#server/storage/dataLock';
@@ -29,6 +30,7 @@ export async function openOwnData(): Promise<OwnData> {
     }
     return { ...clientOf(lock.heldBy), close: () => Promise.resolve() };
   }
+  takeUpRestore(config.dataFolder);
   const house = buildHouse(config, pino({ level: 'silent' }));
   let port = 0;
   const server = createServer(createApp(house, { port: () => port, extraOrigins: [] }));

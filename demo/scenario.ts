@@ -1,6 +1,6 @@
 import type { Adjustment } from '#core/contract/adjustment';
 import { presetRuleSchema, type PresetRule } from '#core/contract/preset';
-import type { DeliveryRule } from '#core/contract/delivery';
+import { deliveryRuleSchema, type DeliveryRule } from '#core/contract/delivery';
 import { STARTING_DELIVERIES } from '#core/delivery/startingDeliveries';
 import { settingsSchema, type Settings } from '#core/contract/settings';
 
@@ -156,6 +156,8 @@ export const SETS = [
 interface DemoDelivery {
   readonly name: string;
   readonly preset: string;
+  /** Laid over that, the lowest first. */
+  readonly over?: readonly string[];
   readonly rule: DeliveryRule;
 }
 
@@ -174,6 +176,7 @@ export const DELIVERIES: readonly DemoDelivery[] = [
   {
     name: 'Client proofs',
     preset: 'Signature all over, proofs',
+    over: ['Proof number, low right'],
     rule: startingDelivery('Client proofs'),
   },
   {
@@ -186,7 +189,34 @@ export const DELIVERIES: readonly DemoDelivery[] = [
     preset: 'Signature, low right, light',
     rule: startingDelivery('Print 10 × 15 cm'),
   },
+  {
+    name: 'Proof sheet',
+    preset: 'Signature, low right, light',
+    rule: deliveryRuleSchema.parse({
+      ...{ kind: 'sheet', name_pattern: '{batch}, {delivery}', resize: null },
+      sheet: {
+        ...{ paper: 'a4', lies: 'across', grid: { columns: 4, rows: 3, gap: 5 } },
+        ...{ caption: { pattern: '{number:2}  {name}' }, margin: { top: 12, bottom: 12 } },
+      },
+    }),
+  },
+  {
+    name: 'Evening show',
+    preset: 'Signature, low right, light',
+    rule: deliveryRuleSchema.parse({
+      ...{ kind: 'show', name_pattern: '{batch}, {delivery}', metadata: { keep: 'none' } },
+      show: { seconds: 6, title: 'Mornings on the breakwater' },
+    }),
+  },
 ];
+
+/** A folder that is watched, below the demo's own. */
+export const INBOX = Object.freeze({
+  name: 'From the studio computer',
+  folder: 'inbox',
+  preset: 'Crest, low left, brass',
+  delivery: 'Square feed',
+});
 
 /** What was already set by hand in the large batch, by photo. */
 export const ADJUSTED: Readonly<Record<string, Adjustment>> = {

@@ -16,6 +16,7 @@ import {
   ADJUSTED,
   BATCHES,
   DELIVERIES,
+  INBOX,
   FINISHED_RUN,
   MARKS,
   PRESETS,
@@ -47,6 +48,12 @@ export async function seedDemo(config: Config): Promise<void> {
     }
     const deliveries = addDeliveries(house, presets);
     await addBatches(house, presets, deliveries);
+    house.tables.inboxes.insert({
+      aside: null,
+      ...{ name: INBOX.name, folder: join(DEMO_FOLDER, INBOX.folder), isOn: true },
+      presetIds: [idOf(presets, INBOX.preset)],
+      deliveryIds: [idOf(deliveries, INBOX.delivery)],
+    });
     await finishRun(house);
   } finally {
     await house.close();
@@ -139,11 +146,12 @@ function addPresets(house: House, marks: Ids): Ids {
 
 function addDeliveries(house: House, presets: Ids): Ids {
   return new Map(
-    DELIVERIES.map(({ name, preset, rule }) => [
+    DELIVERIES.map(({ name, preset, over = [], rule }) => [
       name,
       house.tables.deliveries.insert({
         ...{ name, rule, folder: null, subfolder: 'none', favourite: true },
         presetId: idOf(presets, preset),
+        overIds: over.map((name) => idOf(presets, name)),
       }),
     ]),
   );
@@ -189,6 +197,7 @@ async function finishRun(house: House): Promise<void> {
     rule: preset.rule,
     over: [],
     photoIds: null,
+    order: null,
   };
   const planning = {
     tables: house.tables,

@@ -20,6 +20,7 @@ const LEFT_WHERE_THEY_ARE = [
   'heic-decode',
   'libheif-js',
   'pdfjs-dist',
+  'pdfkit',
   'pino',
   'pino-http',
   'sharp',

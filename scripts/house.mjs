@@ -95,6 +95,12 @@ export function ensureJpegTools() {
   ensurePackage('libjpeg-turbo-progs', '/usr/bin/jpegtran', 'tests of untouched JPEGs');
 }
 
+/** Redis, which server and workers meet in, unless it is there. */
+export function ensureRedis() {
+  ensurePackage('redis-server', '/usr/bin/redis-server', 'tests of workers');
+  ensurePackage('openssl', '/usr/bin/openssl', 'tests of workers');
+}
+
 /** A package of Debian's. @param path what it brings */
 function ensurePackage(name, path, purpose) {
   if (existsSync(path)) return;

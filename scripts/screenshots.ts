@@ -83,6 +83,12 @@ async function takeAll(page: Page): Promise<void> {
   await page.keyboard.press('Escape');
   await page.keyboard.press('g');
   await take('confirm');
+  await page.getByRole('button', { name: 'Cancel' }).click();
+  await page.getByRole('checkbox', { name: /Proof sheet/ }).check();
+  await page.getByRole('checkbox', { name: /Web gallery/ }).uncheck();
+  await page.getByRole('button', { name: /^Export \d/ }).click();
+  await page.getByRole('img', { name: 'Sheet 1 as it will be printed' }).waitFor();
+  await take('sheets');
   await open('/runs/1');
   await take('run');
   await page.getByTestId('outputs').getByRole('button').nth(5).click();
@@ -126,7 +132,6 @@ async function takeDesigner(
 ): Promise<void> {
   await open('/marks/compose');
   await page.getByRole('button', { name: 'On an arc' }).waitFor();
-  await take('compose');
   const lockup = marks.find(({ name }) => name === 'Quillon Bay lockup');
   await open(`/marks/${lockup?.id}/design`);
   await page.getByRole('radio', { name: 'light', exact: true }).click();

@@ -4,6 +4,7 @@ import {
   ensureChromium,
   ensureInstalled,
   ensureJpegTools,
+  ensureRedis,
   run,
   say,
 } from './house.mjs';
@@ -13,6 +14,7 @@ import {
 ensureInstalled();
 ensureChromium();
 ensureJpegTools();
+ensureRedis();
 step('Lint', 'npm', ['run', '--silent', 'lint']);
 step('Types', 'npm', ['run', '--silent', 'types']);
 step('Unit tests', bin('vitest'), ['run', '--project', 'unit', '--project', 'page']);

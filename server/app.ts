@@ -6,6 +6,7 @@ import { guard, securityHeaders } from './http/guard.ts';
 import { onlyOnce } from './http/onlyOnce.ts';
 import { tellChanges } from './http/tellChanges.ts';
 import type { House } from './house.ts';
+import { backupRoutes } from './routes/backup.ts';
 import { batchRoutes } from './routes/batches.ts';
 import { binRoutes } from './routes/bin.ts';
 import { deliveryRoutes } from './routes/deliveries.ts';
@@ -16,11 +17,14 @@ import { markRoutes } from './routes/marks.ts';
 import { markSetRoutes } from './routes/markSets.ts';
 import { presetRoutes } from './routes/presets.ts';
 import { readabilityRoutes } from './routes/readability.ts';
+import { bundleRoutes } from './routes/bundles.ts';
+import { inboxRoutes } from './routes/inboxes.ts';
 import { outputRoutes } from './routes/outputs.ts';
 import { tryRoutes } from './routes/tries.ts';
 import { runRoutes } from './routes/runs.ts';
 import { scanRoutes } from './routes/scans.ts';
 import { settingsRoutes } from './routes/settings.ts';
+import { workerRoutes } from './routes/workers.ts';
 
 /** A preset or a delivery is a few hundred bytes; a list of photo ids some hundred kilobytes. */
 const MAX_JSON_BYTES = 1_000_000;
@@ -67,7 +71,11 @@ export function createApp(house: House, options: AppOptions): Express {
     readabilityRoutes,
     runRoutes,
     outputRoutes,
+    backupRoutes,
+    inboxRoutes,
+    bundleRoutes,
     tryRoutes,
+    workerRoutes,
   ]) {
     api.use(routes(house));
   }

@@ -1,4 +1,6 @@
 import { delimiter, join, resolve } from 'node:path';
+import type { Pace } from './inbox/folderWatch.ts';
+import type { CrewConfig } from './workers/openCrew.ts';
 import { photosAtOnce } from './imaging/limits.ts';
 import { PROJECT_FOLDER } from './projectFolder.ts';
 
@@ -12,6 +14,12 @@ export interface Config {
   /** Folders that may be read and written besides the ones allowed in the settings. */
   readonly folders: readonly string[];
   readonly importsAtOnce: number;
+  /** Null: all photos are made by this machine alone. */
+  readonly crew: CrewConfig | null;
+  /** How long files of watched folders are waited for, where that is other than usual. */
+  readonly inboxPace?: Partial<Pace> | undefined;
+  /** The module imaging processes start with, where it is not the one beside this server's own. */
+  readonly imagingProcess?: string | undefined;
   /** Built page, or null where a development server serves it. */
   readonly pageFolder: string | null;
   readonly logLevel: string;
@@ -29,6 +37,13 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
       .filter(Boolean)
       .map((at) => resolve(at)),
     importsAtOnce: photosAtOnce(),
+    crew: env.LIGHT_CREST_REDIS
+      ? {
+          redis: env.LIGHT_CREST_REDIS,
+          redisCa: env.LIGHT_CREST_REDIS_CA,
+          roots: env.LIGHT_CREST_ROOTS ?? '',
+        }
+      : null,
     pageFolder: env.LIGHT_CREST_DEV ? null : join(PROJECT_FOLDER, 'dist', 'page'),
     logLevel: env.LIGHT_CREST_LOG ?? 'warn',
   };

@@ -4,7 +4,9 @@ import type { Config } from './config.ts';
 import { EXAMPLE_PHOTOS } from '#demo/examples';
 import { Bin } from './bin.ts';
 import { Batches } from './batches.ts';
+import { Bundles } from './bundle/bundles.ts';
 import type { Db } from './db/open.ts';
+import { Portions } from './db/portions.ts';
 import { openDatabase } from './db/open.ts';
 import { openTables, type Tables } from './db/tables.ts';
 import { Events } from './http/events.ts';
@@ -13,6 +15,7 @@ import { Imaging } from './imaging/pool/imaging.ts';
 import { Rasteriser } from './imaging/raster/rasteriser.ts';
 import { FolderImports } from './imports/folderImports.ts';
 import { learnWords } from './imports/learnWords.ts';
+import { Inboxes } from './inbox/inboxes.ts';
 import { Freshness } from './imports/freshness.ts';
 import { PhotoIntake } from './imports/photoIntake.ts';
 import { Designs } from './designs.ts';
@@ -24,6 +27,7 @@ import { Marks } from './marks.ts';
 import { PartStore } from './parts.ts';
 import { Readings } from './readings.ts';
 import { RunQueue } from './runs/runQueue.ts';
+import type { Crew } from './workers/openCrew.ts';
 import { Tries } from './tries.ts';
 import { Scans } from './scans.ts';
 import { AllowedFolders } from './storage/allowedFolders.ts';
@@ -53,8 +57,13 @@ export interface House {
   readonly freshness: Freshness;
   readonly imaging: Imaging;
   readonly readings: Readings;
+  readonly bundles: Bundles;
   readonly queue: RunQueue;
+  readonly portions: Portions;
+  readonly inboxes: Inboxes;
   readonly tries: Tries;
+  /** Null: this server hands nothing out. */
+  readonly crew: Crew | null;
   readonly events: Events;
   readonly versions: VersionMakers;
   /** Reads what marks may say of photos that were taken in before that was kept. */
@@ -66,7 +75,8 @@ export interface House {
 /** What ending may take; what has not ended by then is cleared up at the next start. */
 const CLOSE_MS = 2_000;
 
-export function buildHouse(config: Config, log: Logger): House {
+/** @param crew workers that help, where the configuration names a Redis */
+export function buildHouse(config: Config, log: Logger, crew: Crew | null = null): House {
   const paths = dataPaths(config.dataFolder);
   paths.prepare();
   const db = openDatabase(paths.database, config.dataFolder);
@@ -77,7 +87,7 @@ export function buildHouse(config: Config, log: Logger): House {
     ...tables.settings.get().folders,
     ...(tables.examples.get() ? [EXAMPLE_PHOTOS] : []),
   ]);
-  const imaging = new Imaging();
+  const imaging = new Imaging(config.imagingProcess);
   const rasteriser = new Rasteriser(imaging.drawer);
   const events = new Events();
   const versions = new VersionMakers();
@@ -104,10 +114,17 @@ export function buildHouse(config: Config, log: Logger): House {
     ...{ tables, intake, log },
     tell: (batchId) => events.send('photos', { batchId }),
   });
+  const bundles = new Bundles({ tables, marks, fonts, designs, imaging, pictures, paths });
   const readings = new Readings({ tables, marks, lifts, paths, imaging });
+  const portions = new Portions(tables);
   const queue = new RunQueue({
-    ...{ tables, marks, paths, allowed, imaging, freshness, log },
+    ...{ tables, marks, paths, allowed, freshness, log, portions },
+    imaging: crew ? crew.poolOver(imaging) : imaging,
     tell: (run) => events.send('run', run),
+  });
+  const inboxes = new Inboxes({
+    ...{ tables, paths, allowed, imaging, queue, log, pace: config.inboxPace },
+    tell: (id) => events.send('changed', { what: 'inboxes', id, tab: null }),
   });
   const tries = new Tries({ tables, marks, paths, allowed, imaging });
   let isClosed = false;
@@ -118,9 +135,10 @@ export function buildHouse(config: Config, log: Logger): House {
     freshness.close();
     imports.close();
     intake.close();
-    const ended = queue.close();
+    const ended = Promise.all([inboxes.close(), queue.close()]);
     imaging.close();
     await Promise.race([ended, delay(CLOSE_MS, undefined, { ref: false })]);
+    await crew?.close();
     db.close();
   };
   return {
@@ -145,8 +163,12 @@ export function buildHouse(config: Config, log: Logger): House {
     examples,
     freshness,
     imaging,
+    crew,
     readings,
+    bundles,
     queue,
+    portions,
+    inboxes,
     tries,
     events,
     versions,

@@ -6,6 +6,8 @@ import { createApp } from './app.ts';
 import { readConfig } from './config.ts';
 import { buildHouse, type House } from './house.ts';
 import { layStartingDeliveries } from './startingDeliveries.ts';
+import { takeUpRestore } from './backup/takeUpRestore.ts';
+import type { Crew } from './workers/openCrew.ts';
 import { lockData } from './storage/dataLock.ts';
 
 /** Starts the server, and says where it is. */
@@ -18,15 +20,31 @@ if ('heldBy' in lock) {
   process.exit(1);
 }
 const { setAddress } = lock;
+const takenUp = takeUpRestore(config.dataFolder);
+if (takenUp) {
+  const kept = takenUp.before ? ` What was there is kept in ${takenUp.before}` : '';
+  process.stdout.write(`A backup was taken up.${kept}\n`);
+}
 /** A page that asks again does so within a day. */
 const ANSWERS_KEPT_MS = 86_400_000;
 
+const crew = await openWorkers();
 const house = openHouse();
+
+/** Loaded only where workers are asked for. */
+async function openWorkers(): Promise<Crew | null> {
+  if (!config.crew) return null;
+  const { openCrew } = await import('./workers/openCrew.ts');
+  const opened = openCrew(config.crew, config.dataFolder, log);
+  if (opened.ok) return opened.value;
+  process.stderr.write(`The server was not started. ${opened.reason}\n`);
+  process.exit(1);
+}
 
 /** The data itself may be in the way: a full or read-only disk, a database of a newer version. */
 function openHouse(): House {
   try {
-    return buildHouse(config, log);
+    return buildHouse(config, log, crew);
   } catch (error) {
     log.debug(error, 'the data could not be opened');
     process.stderr.write(
@@ -71,6 +89,7 @@ server.listen(port, config.host, () => {
     house.pictures.prepare(house.tables.marks.all()),
     'marks are drawn when they are asked for',
   );
+  house.inboxes.start();
   takeUp(house.learnWords(), 'words of older photos wait for the next start');
   takeUp(house.scans.tidy(), 'old scans stay');
   takeUp(house.designs.tidy(), 'old artwork stays');

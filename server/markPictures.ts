@@ -8,6 +8,7 @@ import { rescueBleed } from '#core/readability/rescueShape';
 import { success, type Result } from '#core/result';
 import type { MarkRow } from './db/markRows.ts';
 import { markDrawing, markSvg, modelOf } from './imaging/markFile.ts';
+import { markFrame, type FrameWish } from './imaging/markFrame.ts';
 import { pngOfRaster } from './imaging/pngOfRaster.ts';
 import { shapeOf, type Showing } from './imaging/raster/artwork.ts';
 import { loadArtwork } from './imaging/raster/loadArtwork.ts';
@@ -38,7 +39,14 @@ export class MarkPictures {
     return raster.ok ? success(await pngOfRaster(raster.value)) : raster;
   }
 
-  /** The same, drawn once and kept: a version of artwork never changes. */
+  /** A whole transparent frame with the mark in it. */
+  async frame(row: MarkRow, wish: FrameWish): Promise<Result<Buffer>> {
+    const source = loadArtwork(this.marks.artworkFile(row));
+    const raster = await markFrame(source, wish, this.rasteriser);
+    return raster.ok ? success(await pngOfRaster(raster.value)) : raster;
+  }
+
+  /** The picture of `picture`, drawn once and kept: a version of artwork never changes. */
   async keptPicture(row: MarkRow, showing: Showing, widthPx: number): Promise<Result<Buffer>> {
     const folder = this.paths.markPictures(row.id);
     const tokens = tokensOfMark(row);

@@ -6,7 +6,13 @@ export async function layStartingDeliveries({ deliveries, together }: Tables): P
   together(() => {
     if (deliveries.wereEverMade()) return;
     for (const { name, rule } of STARTING_DELIVERIES) {
-      const own = { presetId: null, folder: null, subfolder: 'none', favourite: true } as const;
+      const own = {
+        presetId: null,
+        overIds: [],
+        folder: null,
+        subfolder: 'none',
+        favourite: true,
+      } as const;
       deliveries.insert({ name, rule, ...own });
     }
   });

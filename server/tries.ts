@@ -11,6 +11,7 @@ import { TYPE_FACTS } from '#core/delivery/typeFacts';
 import type { Size } from '#core/placement/geometry';
 import type { Adjustment } from '#core/contract/adjustment';
 import type { PresetRule } from '#core/contract/preset';
+import type { DeliveryRow } from './db/deliveries.ts';
 import type { MarkRow } from './db/markRows.ts';
 import type { PhotoRow } from './db/photos.ts';
 import type { Tables } from './db/tables.ts';
@@ -56,7 +57,7 @@ export class Tries {
     const isOwn = isWithin(paths.photos, photo.path);
     if (!isOwn && !(await allowed.resolve(photo.path)).ok) throw notFound(photo.name);
     const { rule: deliveryRule, name: deliveryName } = delivery;
-    const placings = deliveryRule.mark ? this.placingsFor(photo, delivery.presetId) : [];
+    const placings = deliveryRule.mark ? this.placingsFor(photo, delivery) : [];
     const [placing = null] = placings;
     const path = paths.freshIncoming('try');
     const outputs = [
@@ -122,7 +123,7 @@ export class Tries {
   }
 
   /** As a run would: the delivery's own preset, else what is on the bench of the photo's batch. */
-  private placingsFor(photo: PhotoRow, presetId: number | null): Placing[] {
+  private placingsFor(photo: PhotoRow, { presetId, overIds }: DeliveryRow): Placing[] {
     const { tables } = this.parts;
     const batch = tables.batches.get(photo.batchId);
     const own = presetId === null ? null : tables.presets.get(presetId);
@@ -136,7 +137,10 @@ export class Tries {
     const rule = bench?.rule ?? preset?.rule;
     if (!mark || !rule) return [];
     const hand = { presetId: preset?.id ?? null, mark, rule, name: preset?.name ?? '' };
-    if (own) return [{ ...hand, adjustment: {} }];
+    if (own) {
+      const over = overIds.flatMap((id) => this.otherMark({ presetId: id, placing: null }));
+      return [hand, ...over].map((laid) => ({ ...laid, adjustment: {} }));
+    }
     const beside = batch?.beside ?? NOTHING_BESIDE;
     const others = beside.marks.flatMap((other) => this.otherMark(other));
     return inOrder(hand, others, beside.at).map((laid, index) => ({

@@ -65,7 +65,7 @@ async function wishFor(
   // The first of them all is the run's own; the others lie over it.
   const [first, ...over] = inOrder(hand, others, batch.beside.at);
   return {
-    ...{ batchId: batch.id, deliveryIds: chosen, photoIds: null, ...first },
+    ...{ batchId: batch.id, deliveryIds: chosen, photoIds: null, order: null, ...first },
     over: over.flatMap(({ presetId, ...mark }) =>
       presetId === null ? [] : [{ presetId, ...mark }],
     ),

@@ -8,25 +8,31 @@ import { OPAQUE, type Raster } from '../pixels.ts';
  */
 export function averaged(raster: Raster, factor: number): Raster {
   if (factor === 1) return raster;
-  const width = raster.width / factor;
+  const { data: from, width: rowWidth } = raster;
+  const width = rowWidth / factor;
   const height = raster.height / factor;
   const data = new Uint8ClampedArray(width * height * 4);
   const count = factor * factor;
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      let [red, green, blue, alpha] = [0, 0, 0, 0];
-      for (let row = y * factor; row < (y + 1) * factor; row++) {
-        let at = (row * raster.width + x * factor) * 4;
+  for (let y = 0, to = 0; y < height; y++) {
+    for (let x = 0; x < width; x++, to += 4) {
+      let red = 0;
+      let green = 0;
+      let blue = 0;
+      let alpha = 0;
+      const corner = (y * factor * rowWidth + x * factor) * 4;
+      for (let row = 0; row < factor; row++) {
+        let at = corner + row * rowWidth * 4;
         for (let column = 0; column < factor; column++, at += 4) {
-          const share = raster.data[at + 3];
-          red += raster.data[at] * share;
-          green += raster.data[at + 1] * share;
-          blue += raster.data[at + 2] * share;
+          const share = from[at + 3];
+          // Most of a mark's box is empty.
+          if (share === 0) continue;
+          red += from[at] * share;
+          green += from[at + 1] * share;
+          blue += from[at + 2] * share;
           alpha += share;
         }
       }
       if (alpha === 0) continue;
-      const to = (y * width + x) * 4;
       data[to] = red / alpha;
       data[to + 1] = green / alpha;
       data[to + 2] = blue / alpha;

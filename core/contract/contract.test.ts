@@ -1,5 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
+import { sheetSchema } from './sheet.ts';
+import { showSchema } from './show.ts';
 import { deliveryFileSchema } from './delivery.ts';
 import { validate } from './explain.ts';
 import { FILE_KINDS } from './fileKinds.ts';
@@ -27,6 +29,7 @@ describe('defaults', () => {
       size: { basis: 'long-side', value: 14 },
       anchor: 'bottom-right',
       fallbacks: [],
+      fallback_order: 'listed',
       inset: { unit: 'percent', x: 3, y: 3 },
       offset: { x: 0, y: 0 },
       rotation: 0,
@@ -44,6 +47,9 @@ describe('defaults', () => {
   it('fills in nested keys of a delivery', () => {
     expect(deliveryFileSchema.parse({ ...delivery, resize: { px: 1080 }, file: {} })).toEqual({
       ...delivery,
+      kind: 'files',
+      sheet: sheetSchema.parse({}),
+      show: showSchema.parse({}),
       mark: true,
       resize: { rule: 'long-side', px: 1080, px2: null, enlarge: false },
       file: {
@@ -61,6 +67,17 @@ describe('defaults', () => {
       sharpen: 'none',
       dpi: null,
     });
+  });
+
+  it.each([
+    [{ file: { type: 'png' } }, 'file.type: expected jpeg, since the kind is "sheet"'],
+    [{ resize: null, file: { quality: 'untouched' } }, 'file.quality'],
+    [{ sheet: { paper: 'a7' } }, 'sheet.paper'],
+    [{ sheet: { caption: { pattern: '{nme}' } } }, 'sheet.caption.pattern'],
+    [{ sheet: { grid: { columns: 0 } } }, 'sheet.grid.columns'],
+  ])('of a delivery to paper refuses %j', (part, where) => {
+    const checked = validate(deliveryFileSchema, { ...delivery, kind: 'sheet', ...part });
+    expect(checked.ok ? '' : checked.reason).toContain(where);
   });
 
   it('keeps the size where resize is null', () => {

@@ -1,9 +1,13 @@
 import { z } from 'zod';
 import { namePatternProblem } from '../delivery/namePattern.ts';
 import { nameSchema } from './preset.ts';
+import { sheetSchema } from './sheet.ts';
+import { showSchema } from './show.ts';
 
 /** What a delivery file says (contract, section 5): the rule for output files. */
 
+/** A file a photo, photos on paper, or a show of them all. */
+export const DELIVERY_KINDS = ['files', 'sheet', 'show'] as const;
 export const RESIZE_RULES = [
   'long-side',
   'short-side',
@@ -150,6 +154,11 @@ const patternSchema = z
   });
 
 const ruleShape = z.strictObject({
+  kind: z.enum(DELIVERY_KINDS).default('files'),
+  sheet: sheetSchema.prefault({}).meta({
+    description: 'with the kind sheet, in place of resize, colour and dpi',
+  }),
+  show: showSchema.prefault({}).meta({ description: 'with the kind show' }),
   mark: z.boolean().default(true).meta({ description: 'false: the photo goes out without a mark' }),
   resize: resizeSchema.nullable().prefault({}),
   file: fileSchema.prefault({}),
@@ -169,17 +178,29 @@ const ruleShape = z.strictObject({
   }),
 });
 
-type Sized = Pick<z.infer<typeof ruleShape>, 'resize' | 'file'>;
+type Checked = Pick<z.infer<typeof ruleShape>, 'kind' | 'resize' | 'file'>;
 
-/** Blocks can only stay as they are where the size does. */
-const keepsSize: z.core.CheckFn<Sized> = (context) => {
-  const { resize, file } = context.value;
-  if (file.quality !== UNTOUCHED || resize === null) return;
-  const message = `null, since the quality is "${UNTOUCHED}"`;
-  context.issues.push({ code: 'custom', message, input: resize, path: ['resize'] });
+const checks: z.core.CheckFn<Checked> = (context) => {
+  const { kind, resize, file } = context.value;
+  const say = (message: string, input: unknown, path: string[]) =>
+    context.issues.push({ code: 'custom', message, input, path });
+  if (file.quality === UNTOUCHED) {
+    // Blocks can only stay as they are where the size does.
+    const message = `null, since the quality is "${UNTOUCHED}"`;
+    if (resize !== null) say(message, resize, ['resize']);
+    if (kind !== 'files') {
+      say(`a number, since the kind is "${kind}"`, file.quality, ['file', 'quality']);
+    }
+  }
+  if (kind === 'show' && file.type === 'tiff') {
+    say('a type that browsers show, since the kind is "show"', file.type, ['file', 'type']);
+  }
+  if (kind === 'sheet' && file.type !== 'jpeg') {
+    say('jpeg, since the kind is "sheet"', file.type, ['file', 'type']);
+  }
 };
 
-export const deliveryRuleSchema = ruleShape.check(keepsSize);
+export const deliveryRuleSchema = ruleShape.check(checks);
 
 export const deliveryFileSchema = z
   .strictObject({
@@ -188,8 +209,9 @@ export const deliveryFileSchema = z
     name: nameSchema,
     ...ruleShape.shape,
   })
-  .check(keepsSize);
+  .check(checks);
 
+export type DeliveryKind = (typeof DELIVERY_KINDS)[number];
 export type FileType = (typeof FILE_TYPES)[number];
 /** How an output is encoded, where it is encoded whole. */
 export type EncodingRule = FileRule & { readonly quality: number };

@@ -159,12 +159,16 @@ export const opacitySchema = z.union([
 
 const anchorSchema = z.enum(ANCHORS);
 
+export const FALLBACK_ORDERS = ['listed', 'calmest'] as const;
+
 export const presetRuleSchema = z.strictObject({
   tone: toneRuleSchema.prefault({}),
   size: sizeSchema.prefault({}),
   anchor: anchorSchema.default('bottom-right'),
   /** Anchors to try, in this order, where the mark is not clear at its own. */
   fallbacks: z.array(anchorSchema).max(ANCHORS.length).default([]),
+  /** Whether those are tried as they stand, or on each photo the calmest of them first. */
+  fallback_order: z.enum(FALLBACK_ORDERS).default('listed'),
   inset: insetSchema.prefault({}),
   offset: offsetSchema.prefault({}),
   rotation: angleSchema.default(0),

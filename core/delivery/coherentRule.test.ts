@@ -20,3 +20,15 @@ it('a size and a limit give way to blocks that stay, and those to a size, a type
   }
   expect(coherentRule(stays, { dpi: 300 })).toEqual({ ...stays, dpi: 300 });
 });
+
+it('what cannot go on paper gives way to it, and comes back with files as it was otherwise', () => {
+  const png = deliveryRuleSchema.parse({ file: { type: 'png' }, dpi: 300 });
+  const paper = coherentRule(png, { kind: 'sheet' });
+  expect(paper).toMatchObject({ kind: 'sheet', file: { type: 'jpeg' }, dpi: 300 });
+  const stays = deliveryRuleSchema.parse({ resize: null, file: { quality: 'untouched' } });
+  const printed = coherentRule(stays, { kind: 'sheet' });
+  expect(printed.file.quality).toBe(95);
+  for (const rule of [paper, printed, coherentRule(paper, { kind: 'files' })]) {
+    expect(deliveryRuleSchema.safeParse(rule).success).toBe(true);
+  }
+});

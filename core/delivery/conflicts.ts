@@ -24,12 +24,12 @@ export async function decideName(
   rule: ExistingRule,
   lookup: NameLookup,
 ): Promise<NameDecision> {
-  for (const fileName of candidates(base, extension)) {
-    if (lookup.byRun(fileName)) continue;
-    const isThere = await lookup.inFolder(fileName);
-    if (!isThere) return { kind: 'write', fileName, replaces: false };
-    if (rule === 'replace') return { kind: 'write', fileName, replaces: true };
-    if (rule === 'skip') return { kind: 'skip', fileName };
+  for (const candidate of candidates(base, extension)) {
+    if (lookup.byRun(candidate)) continue;
+    const isThere = await lookup.inFolder(candidate);
+    if (!isThere) return { kind: 'write', fileName: candidate, replaces: false };
+    if (rule === 'replace') return { kind: 'write', fileName: candidate, replaces: true };
+    if (rule === 'skip') return { kind: 'skip', fileName: candidate };
   }
   throw new Error('Names have no end.');
 }
@@ -41,24 +41,29 @@ export function plannedNames(
   const taken = new Set<string>();
   const lastTried = new Map<string, number>();
   return outputs.map(({ base, extension }) => {
-    const plain = nameKey(`${base}.${extension}`);
+    const plain = nameKey(fileName(base, extension));
     // Thousands of photos of one name would else be counted through again for each.
     const skipped = lastTried.get(plain) ?? 0;
     let tried = skipped;
-    for (const fileName of candidates(base, extension, skipped)) {
+    for (const candidate of candidates(base, extension, skipped)) {
       tried++;
-      if (taken.has(nameKey(fileName))) continue;
-      taken.add(nameKey(fileName));
+      if (taken.has(nameKey(candidate))) continue;
+      taken.add(nameKey(candidate));
       lastTried.set(plain, tried);
-      return fileName;
+      return candidate;
     }
     throw new Error('Names have no end.');
   });
 }
 
 function* candidates(base: string, extension: string, from = 0): Generator<string> {
-  if (from === 0) yield `${base}.${extension}`;
-  for (let count = Math.max(2, from + 1); ; count++) yield `${base}-${count}.${extension}`;
+  if (from === 0) yield fileName(base, extension);
+  for (let count = Math.max(2, from + 1); ; count++) yield fileName(`${base}-${count}`, extension);
+}
+
+/** @param extension without its dot; empty for a folder */
+export function fileName(base: string, extension: string): string {
+  return extension === '' ? base : `${base}.${extension}`;
 }
 
 /** How names are compared: file systems differ in case and in composed letters. */

@@ -194,3 +194,9 @@ export function withoutFinish(finishes: readonly Finish[], kind: FinishKind): Fi
 export function withoutFinishes({ layers }: Design): Design {
   return { layers: layers.map((layer) => ({ ...layer, finishes: [] })), finishes: [] };
 }
+
+/** Whether a tone gives all of a design one colour, so that any tone shows what another does. */
+export function isOfOneInk({ layers, finishes }: Design): boolean {
+  const isPlain = (layer: Layer): boolean => layer.toned && layer.finishes.length === 0;
+  return finishes.length === 0 && layers.every((layer) => layer.hidden || isPlain(layer));
+}

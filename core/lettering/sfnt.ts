@@ -91,3 +91,20 @@ function textOf(table: DataView, offset: number, length: number, isWide: boolean
   }
   return text;
 }
+
+/** Of `fsType`: no bit of the lowest four says that it may be installed by whoever gets it. */
+const USAGE_BITS = 0x000f;
+
+/**
+ * Whether a font's licence lets it be installed elsewhere (OpenType 1.9, table `OS/2`, field `fsType`). One
+ * that says nothing may not.
+ */
+export function mayBeHandedOn(bytes: Uint8Array): boolean {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  try {
+    const style = tablesOf(view).get('OS/2');
+    return style !== undefined && (style.getUint16(8) & USAGE_BITS) === 0;
+  } catch {
+    return false;
+  }
+}

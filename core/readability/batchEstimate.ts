@@ -1,14 +1,22 @@
 import type { Rgb } from '../colour/hex.ts';
 import { rgbOf } from '../colour/hex.ts';
 import type { Adjustment } from '../contract/adjustment.ts';
-import { ANCHORS, type PresetRule, type ToneChoice } from '../contract/preset.ts';
+import { ANCHORS, type Anchor, type PresetRule, type ToneChoice } from '../contract/preset.ts';
 import { toneColour } from '../mark/tone.ts';
 import { photoRule } from '../placement/adjustment.ts';
 import { cleanCrop } from '../placement/cleanCrop.ts';
 import type { Size } from '../placement/geometry.ts';
 import { placeMark, type Placement } from '../placement/placeMark.ts';
 import { blendedLightness, rescuedGround, type BlendedLightness } from './blendedLightness.ts';
-import { allowedTones, choosing, type Choice, type Chosen, type Reading } from './choice.ts';
+import { calmness } from './calmness.ts';
+import {
+  allowedTones,
+  choosing,
+  firstChoice,
+  type Choice,
+  type Chosen,
+  type Reading,
+} from './choice.ts';
 import { GroundLook } from './groundLook.ts';
 import type { InkPoints } from './inkPoints.ts';
 import { lightness } from './lightness.ts';
@@ -104,11 +112,18 @@ export class BatchEstimator {
   /** Runs the policy of `choosing` with answers that are there at once. */
   private chosen(): Chosen {
     const { inkColour } = this.question;
-    const policy = choosing(this.rule, (tone) => inkLightnessOf(tone, inkColour));
+    const policy = choosing(this.rule, (tone) => inkLightnessOf(tone, inkColour), this.calmAt);
     let step = policy.next();
     while (!step.done) step = policy.next(this.answer(step.value));
     return step.value;
   }
+
+  private readonly calmAt = (anchor: Anchor): number => {
+    const { frame, aspect, rule, adjustment, map } = this.question;
+    const choice = { ...firstChoice(this.rule), anchor };
+    const box = placedAt(frame, aspect, rule, adjustment, choice)?.copies[0]?.box;
+    return box ? calmness(map, frame, box) : 0;
+  };
 
   private answer(choice: Choice): Reading | null {
     const { ground } = this;

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { presetRuleSchema, type PresetRule } from '../contract/preset.ts';
+import { presetRuleSchema, type Anchor, type PresetRule } from '../contract/preset.ts';
 import {
   choosing,
   firstChoice,
@@ -18,9 +18,10 @@ function chosen(
   rule: PresetRule,
   ground: Ground,
   inkLightness = 100,
+  calmAt: (anchor: Anchor) => number = () => 0,
 ): Chosen & { asked: Choice[] } {
   const asked: Choice[] = [];
-  const policy = choosing(rule, () => inkLightness);
+  const policy = choosing(rule, () => inkLightness, calmAt);
   let step = policy.next();
   while (!step.done) {
     asked.push(step.value);
@@ -54,6 +55,28 @@ describe('tone', () => {
 
 describe('anchor', () => {
   const three = rule({ tone: { tone: 'light' }, fallbacks: ['top', 'left', 'top'] });
+
+  it('is the calmest of the others where its own is not clear, if that is', () => {
+    const calmest = { ...three, fallback_order: 'calmest' } as const;
+    const calm: Partial<Record<Anchor, number>> = { 'bottom-right': 1, top: 0.3, left: 0.8 };
+    const calmAt = (anchor: Anchor): number => calm[anchor] ?? 0;
+    const beside = ({ anchor }: Choice) => ({ share: anchor === 'bottom-right' ? 0.5 : 1 });
+    expect(chosen(three, beside, 100, calmAt).choice.anchor).toBe('top');
+    expect(chosen(calmest, beside, 100, calmAt).choice.anchor).toBe('left');
+    // Calm, but not clear: the next calm one.
+    const top = ({ anchor }: Choice) => ({ share: anchor === 'top' ? 1 : 0.5 });
+    expect(chosen(calmest, top, 100, calmAt).choice.anchor).toBe('top');
+    // As calm as each other: as they stand. And nobody looks while its own is clear.
+    expect(chosen(calmest, beside, 100, () => 0.5).choice.anchor).toBe('top');
+    const asked: Anchor[] = [];
+    chosen(
+      calmest,
+      () => ({ share: 1 }),
+      100,
+      (anchor) => asked.push(anchor),
+    );
+    expect(asked).toEqual([]);
+  });
 
   it('stays where it is clear', () => {
     const found = chosen(three, () => ({ share: 0.95 }));

@@ -113,14 +113,16 @@ export function needsChoosing(rule: PresetRule): boolean {
  * quiet rule takes the lowest at which it still is.
  *
  * @param inkLightness L* of the mark's own ink in a tone
+ * @param calmAt how calm the photo is under the mark at an anchor, 0 to 1; asked where a rule goes by it
  */
 export function* choosing(
   rule: PresetRule,
   inkLightness: (tone: ToneChoice) => number,
+  calmAt: (anchor: Anchor) => number,
 ): Generator<Choice, Chosen, Reading | null> {
   let best: Chosen | null = null;
   const opacity = mostOpacity(rule);
-  for (const anchor of allowedAnchors(rule)) {
+  for (const anchor of anchorsInTurn(rule, calmAt)) {
     for (const tone of allowedTones(rule)) {
       const choice = { anchor, tone, rescue: null, opacity };
       const chosen: Chosen = { choice, reading: yield choice };
@@ -131,6 +133,30 @@ export function* choosing(
   const found = best ?? { choice: firstChoice(rule), reading: null };
   if (rule.rescue === 'none' || !found.reading) return found;
   return yield* rescuing(found, rule.rescue, rescueColour(inkLightness(found.choice.tone)));
+}
+
+/** The rule's own anchor, then the others: the calmest are only looked for where that is not clear. */
+function* anchorsInTurn(
+  rule: PresetRule,
+  calmAt: (anchor: Anchor) => number,
+): Generator<Anchor, void, undefined> {
+  const [own, ...others] = allowedAnchors(rule);
+  yield own;
+  if (rule.fallback_order === 'listed') yield* others;
+  else
+    yield* others
+      .map(withCalm(calmAt))
+      .sort(byCalm)
+      .map(({ anchor }) => anchor);
+}
+
+function withCalm(calmAt: (anchor: Anchor) => number) {
+  return (anchor: Anchor) => ({ anchor, calm: calmAt(anchor) });
+}
+
+/** Of places that are as calm, the first named. */
+function byCalm(one: { readonly calm: number }, other: { readonly calm: number }): number {
+  return other.calm - one.calm;
 }
 
 /** The lowest opacity at which it is clear, found by halving: the stronger a mark, the better it reads. */

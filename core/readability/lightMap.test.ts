@@ -49,6 +49,28 @@ describe('lightMap', () => {
     expect(Math.max(...map.cells.filter((_, at) => at % 2 === 1))).toBe(0);
   });
 
+  it('of a part has the cells of the whole, and no others', () => {
+    const photo = halves(1280, 640);
+    photo.data.forEach((_, at) => (photo.data[at] = (at * 7919) % 251));
+    const whole = lightMap(photo);
+    // Whole cells of 20 px, from the seventh across and the third down.
+    const [left, top, width, height] = [140, 60, 200, 100];
+    const rows = Array.from({ length: height }, (_, y) => {
+      const from = ((top + y) * 1280 + left) * 3;
+      return [...photo.data.subarray(from, from + width * 3)];
+    });
+    const data = Uint8ClampedArray.from(rows.flat());
+    const part = lightMap({ data, width, height, channels: 3 }, { left, top, size: photo });
+    expect([part.width, part.height]).toEqual([whole.width, whole.height]);
+    for (let y = 0, at = 0; y < whole.height; y++) {
+      for (let x = 0; x < whole.width; x++, at += 2) {
+        const isIn = x >= 7 && x < 17 && y >= 3 && y < 8;
+        expect(part.cells[at]).toBe(isIn ? whole.cells[at] : 0);
+        expect(part.cells[at + 1]).toBe(isIn ? whole.cells[at + 1] : 0);
+      }
+    }
+  });
+
   it('knows how light the whole photo is', () => {
     expect(meanLightness(lightMap(halves(1280, 640)))).toBeCloseTo(50, 6);
   });

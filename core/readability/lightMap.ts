@@ -1,4 +1,5 @@
 import type { Pixels } from '../pixels.ts';
+import type { Size } from '../placement/geometry.ts';
 import { lightness } from './lightness.ts';
 
 /**
@@ -25,20 +26,33 @@ export function meanLightness({ cells }: LightMap): number {
   return sum / (cells.length / 2) / BYTES_PER_LIGHTNESS;
 }
 
-/** @param photo upright, at the working size of the readability measure */
-export function lightMap(photo: Pixels): LightMap {
-  const longer = Math.max(photo.width, photo.height);
+/** A part of a photo: where it lies in it, and the size of all of it, px. */
+export interface PhotoPart {
+  readonly left: number;
+  readonly top: number;
+  readonly size: Size;
+}
+
+/**
+ * @param photo upright, at the working size of the readability measure
+ * @param part where that is a part: cells beside it are 0, those at its edge of what is there of them
+ */
+export function lightMap(
+  photo: Pixels,
+  { left, top, size }: PhotoPart = { left: 0, top: 0, size: photo },
+): LightMap {
+  const longer = Math.max(size.width, size.height);
   const scale = Math.min(1, LIGHT_MAP_LONG_SIDE / longer);
-  const width = Math.max(1, Math.round(photo.width * scale));
-  const height = Math.max(1, Math.round(photo.height * scale));
+  const width = Math.max(1, Math.round(size.width * scale));
+  const height = Math.max(1, Math.round(size.height * scale));
   const counts = new Uint32Array(width * height);
   const sums = new Float64Array(width * height);
   const squares = new Float64Array(width * height);
   for (let y = 0; y < photo.height; y++) {
-    const row = Math.floor((y * height) / photo.height) * width;
+    const row = Math.floor(((top + y) * height) / size.height) * width;
     let at = y * photo.width * photo.channels;
     for (let x = 0; x < photo.width; x++, at += photo.channels) {
-      const cell = row + Math.floor((x * width) / photo.width);
+      const cell = row + Math.floor(((left + x) * width) / size.width);
       const l = lightness(photo.data[at], photo.data[at + 1], photo.data[at + 2]);
       counts[cell]++;
       sums[cell] += l;
@@ -47,6 +61,7 @@ export function lightMap(photo: Pixels): LightMap {
   }
   const cells = new Uint8Array(width * height * 2);
   for (let cell = 0; cell < counts.length; cell++) {
+    if (counts[cell] === 0) continue;
     const mean = sums[cell] / counts[cell];
     const variance = Math.max(0, squares[cell] / counts[cell] - mean * mean);
     cells[cell * 2] = Math.round(mean * BYTES_PER_LIGHTNESS);

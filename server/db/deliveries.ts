@@ -8,6 +8,8 @@ export interface DeliveryRow {
   readonly id: number;
   readonly name: string;
   readonly presetId: number | null;
+  /** Presets laid over that, the lowest first; those that are gone or in the bin are left out. */
+  readonly overIds: readonly number[];
   readonly rule: DeliveryRule;
   readonly folder: string | null;
   readonly subfolder: Subfolder;
@@ -23,6 +25,7 @@ interface Stored {
   id: number;
   name: string;
   preset_id: number | null;
+  overIds: string;
   rule: string;
   folder: string | null;
   subfolder: Subfolder;
@@ -31,8 +34,11 @@ interface Stored {
   updatedAt: string;
 }
 
-const COLUMNS =
-  'id, name, preset_id, rule, folder, subfolder, favourite, version, updated_at AS updatedAt';
+const COLUMNS = `
+  id, name, preset_id, rule, folder, subfolder, favourite, version, updated_at AS updatedAt,
+  (SELECT json_group_array(id) FROM
+    (SELECT p.id FROM json_each(over_ids) j JOIN presets p ON p.id = j.value
+     WHERE p.deleted_at IS NULL ORDER BY j.key)) AS overIds`;
 
 export function deliveryTable(db: Db, { stored, resolved }: OwnPaths) {
   const all = db.prepare<[], Stored>(
@@ -42,11 +48,11 @@ export function deliveryTable(db: Db, { stored, resolved }: OwnPaths) {
   const one = db.prepare<[number], Stored>(`SELECT ${COLUMNS} FROM deliveries
      WHERE id = ? AND deleted_at IS NULL`);
   const insert = db.prepare(`
-    INSERT INTO deliveries (id, name, preset_id, rule, folder, subfolder, favourite, created_at,
-      updated_at)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`);
+    INSERT INTO deliveries (id, name, preset_id, over_ids, rule, folder, subfolder, favourite,
+      created_at, updated_at)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`);
   const update = db.prepare(`
-    UPDATE deliveries SET name = ?, preset_id = ?, rule = ?, folder = ?, subfolder = ?, favourite = ?,
+    UPDATE deliveries SET name = ?, preset_id = ?, over_ids = ?, rule = ?, folder = ?, subfolder = ?, favourite = ?,
       version = version + 1, updated_at = ?
     WHERE id = ?`);
   const nextId = lastingIds(db, 'deliveries');
@@ -55,17 +61,20 @@ export function deliveryTable(db: Db, { stored, resolved }: OwnPaths) {
   );
   const remove = db.prepare('DELETE FROM deliveries WHERE id = ?');
   const named = db.prepare<[number], { name: string }>(
-    'SELECT name FROM deliveries WHERE preset_id = ? AND deleted_at IS NULL ORDER BY name',
+    `SELECT name FROM deliveries
+     WHERE ? IN (SELECT preset_id UNION SELECT value FROM json_each(over_ids))
+       AND deleted_at IS NULL ORDER BY name`,
   );
 
-  const values = ({ name, presetId, rule, folder, subfolder, favourite }: DeliveryFields) => [
-    ...[name, presetId, JSON.stringify(rule), folder === null ? null : stored(folder)],
-    ...[subfolder, Number(favourite)],
+  const values = ({ name, presetId, overIds, rule, folder, ...own }: DeliveryFields) => [
+    ...[name, presetId, JSON.stringify(overIds), JSON.stringify(rule)],
+    ...[folder === null ? null : stored(folder), own.subfolder, Number(own.favourite)],
   ];
   const toDelivery = (row: Stored): DeliveryRow => ({
     id: row.id,
     name: row.name,
     presetId: row.preset_id,
+    overIds: row.preset_id === null ? [] : (JSON.parse(row.overIds) as number[]),
     rule: deliveryRuleSchema.parse(JSON.parse(row.rule)),
     folder: row.folder === null ? null : resolved(row.folder),
     subfolder: row.subfolder,

@@ -90,6 +90,8 @@ export function markTable(db: Db) {
   const usedByRun = db.prepare<{ markId: number }, { n: number }>(
     `SELECT count(*) AS n FROM runs WHERE mark_id = @markId
      OR id IN (SELECT run_id FROM run_items WHERE mark_id = @markId)
+     OR id IN (SELECT run_items.run_id FROM run_items, json_each(run_items.own_over) AS laid
+       WHERE json_extract(laid.value, '$.markId') = @markId)
      OR id IN (SELECT runs.id FROM runs, json_each(runs.over) AS laid
        WHERE json_extract(laid.value, '$.markId') = @markId)`,
   );

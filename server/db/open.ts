@@ -37,6 +37,11 @@ function emptyLog(db: Db): void {
   }
 }
 
+/** The version that a database has which this program has opened. */
+export function databaseVersion(): number {
+  return readMigrations().length;
+}
+
 interface Migration {
   readonly number: number;
   readonly name: string;

@@ -1,5 +1,6 @@
 import { adjustmentSchema, type Adjustment } from '#core/contract/adjustment';
 import { presetRuleSchema, type PresetRule } from '#core/contract/preset';
+import type { PhotoWords } from '#core/lettering/words';
 import type { Placement } from '#core/placement/placeMark';
 import type { Readability } from '#core/readability/measure';
 import type { ReadBack } from '#core/verify/readBack';
@@ -41,8 +42,8 @@ export interface RunItemRow {
   readonly adjustment: Adjustment;
   /** Where the photo has another preset than its run. */
   readonly own: OwnPreset | null;
-  /** Without the marks that the run lays over the first. */
-  readonly isAlone: boolean;
+  /** Marks over the first, the lowest first, in place of those that the run lays there; null: those. */
+  readonly over: readonly OwnPreset[] | null;
 }
 
 /** A preset of a photo's own. */
@@ -63,12 +64,17 @@ export interface ItemResult {
   readonly others?: readonly DrawnMark[];
   /** Null where it was not opened again; missing in runs of before. */
   readonly readBack?: ReadBack | null;
+  /** What marks say that are still to be drawn. */
+  readonly words?: PhotoWords | undefined;
+  /** The worker that made it; missing: the server's own machine. */
+  readonly madeBy?: string | undefined;
 }
 
 export interface NewItem {
   readonly number: number;
   readonly delivery: number;
-  readonly photoId: number;
+  /** Null: it is read where it lies, and no photo of a batch. */
+  readonly photoId: number | null;
   readonly sourcePath: string;
   readonly sourceName: string;
   readonly capturedAt: string | null;
@@ -76,7 +82,7 @@ export interface NewItem {
   readonly height: number;
   readonly adjustment: Adjustment;
   readonly own: OwnPreset | null;
-  readonly isAlone: boolean;
+  readonly over: readonly OwnPreset[] | null;
 }
 
 export interface Measures {
@@ -87,8 +93,9 @@ export interface Measures {
   readonly durationMs: number;
 }
 
-interface Stored extends Omit<RunItemRow, 'result' | 'adjustment' | 'own' | 'isAlone'> {
+interface Stored extends Omit<RunItemRow, 'result' | 'adjustment' | 'own' | 'over'> {
   isAlone: number;
+  ownOver: string;
   result: string | null;
   adjustment: string;
   presetName: string | null;
@@ -102,7 +109,8 @@ const COLUMNS = `
   source_name AS sourceName, captured_at AS capturedAt, width, height, status, output,
   output_inode AS outputInode, temporary, error, note, result, bytes_before AS bytesBefore,
   bytes_after AS bytesAfter, duration_ms AS durationMs, adjustment, preset_name AS presetName,
-  rule, mark_id AS markId, mark_version AS markVersion, is_alone AS isAlone`;
+  rule, mark_id AS markId, mark_version AS markVersion, is_alone AS isAlone,
+  own_over AS ownOver`;
 
 export function runItemTable(db: Db, { stored, resolved }: OwnPaths) {
   const byRun = db.prepare<[number], Stored>(
@@ -111,8 +119,8 @@ export function runItemTable(db: Db, { stored, resolved }: OwnPaths) {
   const one = db.prepare<[number], Stored>(`SELECT ${COLUMNS} FROM run_items WHERE id = ?`);
   const insert = db.prepare(`
     INSERT INTO run_items (run_id, number, delivery, photo_id, source_path, source_name, captured_at, width,
-      height, adjustment, preset_name, rule, mark_id, mark_version, is_alone)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`);
+      height, adjustment, preset_name, rule, mark_id, mark_version, is_alone, own_over)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`);
   const nextWaiting = db.prepare<[{ runId: number }], Stored>(`
     SELECT ${COLUMNS} FROM run_items WHERE run_id = @runId AND status = 'waiting' AND number =
       (SELECT min(number) FROM run_items WHERE run_id = @runId AND status = 'waiting')
@@ -143,12 +151,24 @@ export function runItemTable(db: Db, { stored, resolved }: OwnPaths) {
   const interruptedRuns = db.prepare<[], { runId: number }>(
     "SELECT DISTINCT run_id AS runId FROM run_items WHERE status IN ('working', 'naming')",
   );
+  const requeueDelivery = db.prepare(
+    "UPDATE run_items SET status = 'waiting', output = NULL, error = NULL WHERE run_id = ? AND delivery = ? AND status = 'written'",
+  );
+  const cancelDelivery = db.prepare(
+    "UPDATE run_items SET status = 'cancelled' WHERE run_id = ? AND delivery = ? AND status = 'written'",
+  );
+  const sizeOfNumber = db.prepare<[number, number], Size>(
+    'SELECT width, height FROM run_items WHERE run_id = ? AND number = ? LIMIT 1',
+  );
   const allSources = db.prepare<[], { path: string }>(
     'SELECT DISTINCT source_path AS path FROM run_items',
   );
   const photosAwaited = db.prepare<[number], { photoId: number }>(`
     SELECT DISTINCT photo_id AS photoId FROM run_items JOIN runs ON runs.id = run_id
     WHERE runs.batch_id = ? AND photo_id IS NOT NULL AND status IN ('waiting', 'working', 'naming')`);
+  const withNumber = db.prepare<[number, number], { n: number }>(
+    'SELECT count(*) AS n FROM run_items WHERE run_id = ? AND number = ?',
+  );
   const toItem = (row: Stored): RunItemRow => {
     const item = itemOf(row);
     const output = item.output === null ? null : resolved(item.output);
@@ -160,6 +180,8 @@ export function runItemTable(db: Db, { stored, resolved }: OwnPaths) {
   return {
     ofRun: (runId: number): RunItemRow[] => byRun.all(runId).map(toItem),
     get: (id: number): RunItemRow | null => orNull(one.get(id)),
+    hasNumber: (runId: number, number: number): boolean =>
+      (withNumber.get(runId, number)?.n ?? 0) > 0,
     insertAll: db.transaction((runId: number, items: readonly NewItem[]) => {
       for (const item of items) {
         insert.run(
@@ -172,7 +194,7 @@ export function runItemTable(db: Db, { stored, resolved }: OwnPaths) {
             JSON.stringify(item.adjustment),
           ],
           ...ownValues(item.own),
-          Number(item.isAlone),
+          ...[Number(item.over !== null), JSON.stringify(item.over ?? [])],
         );
       }
     }),
@@ -197,6 +219,15 @@ export function runItemTable(db: Db, { stored, resolved }: OwnPaths) {
     },
     requeue: (id: number): void => void requeue.run(id),
     requeueFailed: (runId: number): number => requeueFailed.run(runId).changes,
+    /** Photos that were made ready for a document, which is to be made anew. */
+    requeueDelivery: (runId: number, delivery: number): void =>
+      void requeueDelivery.run(runId, delivery),
+    /** Photos that were made ready for a document which is not made. */
+    cancelDelivery: (runId: number, delivery: number): void =>
+      void cancelDelivery.run(runId, delivery),
+    /** Upright. @param number of a photo in its run, from 1 */
+    sizeOfNumber: (runId: number, number: number): Size | null =>
+      sizeOfNumber.get(runId, number) ?? null,
     cancelWaiting: (runId: number): void => void cancelWaiting.run(runId),
     /** Those that a server was at when it ended. */
     interrupted: (runId: number): RunItemRow[] => interrupted.all(runId).map(toItem),
@@ -210,7 +241,8 @@ export function runItemTable(db: Db, { stored, resolved }: OwnPaths) {
 }
 
 function itemOf(row: Stored): RunItemRow {
-  const { presetName, rule, markId, markVersion, result, adjustment, isAlone, ...rest } = row;
+  const { presetName, rule, markId, markVersion, result, adjustment, isAlone, ownOver, ...rest } =
+    row;
   const own =
     presetName !== null && rule !== null && markId !== null && markVersion !== null
       ? { presetName, rule: presetRuleSchema.parse(JSON.parse(rule)), markId, markVersion }
@@ -218,9 +250,15 @@ function itemOf(row: Stored): RunItemRow {
   return {
     ...rest,
     adjustment: adjustmentSchema.parse(JSON.parse(adjustment)),
-    ...{ own, isAlone: isAlone === 1 },
+    own,
+    over: isAlone === 1 ? (JSON.parse(ownOver) as OwnPreset[]).map(parsedOwn) : null,
     result: result ? (JSON.parse(result) as ItemResult) : null,
   };
+}
+
+/** Parsed by the schema, so that a field added later has its default in old ones. */
+function parsedOwn({ rule, ...own }: OwnPreset): OwnPreset {
+  return { ...own, rule: presetRuleSchema.parse(rule) };
 }
 
 function ownValues(own: OwnPreset | null): (string | number | null)[] {

@@ -108,8 +108,10 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
       (SELECT coalesce(sum(bytes), 0) FROM
         (SELECT max(bytes_before) AS bytes FROM run_items
          WHERE run_id = @id AND status = 'written' GROUP BY number)) AS bytesBefore,
-      coalesce(sum(bytes_after) FILTER (WHERE status = 'written'), 0) AS bytesAfter,
-      min(id) FILTER (WHERE status = 'written') AS coverItemId
+      coalesce(sum(bytes_after) FILTER (WHERE status = 'written'), 0) +
+        (SELECT coalesce(sum(bytes), 0) FROM run_documents
+         WHERE run_id = @id AND status = 'written') AS bytesAfter,
+      min(id) FILTER (WHERE status = 'written' AND output IS NOT NULL) AS coverItemId
     FROM run_items WHERE run_id = @id`);
 
   const usersOf = (condition: string) =>

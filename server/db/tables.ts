@@ -8,12 +8,14 @@ import { examplesTable } from './examples.ts';
 import { finishSetTable } from './finishSets.ts';
 import { fontTable } from './fonts.ts';
 import { importTable } from './imports.ts';
+import { inboxTable } from './inboxes.ts';
 import { markSetTable } from './markSets.ts';
 import { markTable } from './marks.ts';
 import type { Db } from './open.ts';
 import { ownPaths } from './ownPaths.ts';
 import { photoTable } from './photos.ts';
 import { presetTable } from './presets.ts';
+import { runDocumentTable } from './runDocuments.ts';
 import { runItemTable } from './runItems.ts';
 import { runTable } from './runs.ts';
 import { scanTable } from './scans.ts';
@@ -32,7 +34,9 @@ export function openTables(db: Db, dataFolder: string) {
     adjustments: adjustmentTable(db),
     runs: runTable(db, places),
     items: runItemTable(db, places),
+    documents: runDocumentTable(db, places),
     imports: importTable(db, places),
+    inboxes: inboxTable(db, places),
     answers: answerTable(db),
     scans: scanTable(db),
     fonts: fontTable(db),

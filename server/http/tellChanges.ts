@@ -12,6 +12,7 @@ const ABOUT: readonly (readonly [RegExp, ChangedKind | null])[] = [
   [/^\/scans\/\d+\/lift$/, 'marks'],
   [/^\/presets\b/, 'presets'],
   [/^\/deliveries\b/, 'deliveries'],
+  [/^\/inboxes\b/, 'inboxes'],
   [/^\/settings$/, 'settings'],
   [/^\/bin\/marks\b/, 'marks'],
   [/^\/bin\/presets\b/, 'presets'],

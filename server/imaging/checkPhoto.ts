@@ -40,7 +40,7 @@ export async function checkPhoto(
   const wishes = wanted.map(({ rule, adjustment, mark }) => {
     return { subject: { frame, rule, adjustment, words }, mark: sources[mark] };
   });
-  const judging = { measures: true, working, hasThoseBelow: false };
+  const judging = { measures: true, working };
   const judged = await judgedInOrder(wishes, judging, rasteriser);
   if (!judged.ok) return judged;
   const { marks } = judged.value;

@@ -76,7 +76,7 @@ export function coveredBoxes(frame: Size, laid: LaidMark): Box[] {
 }
 
 /** Under all copies before any is drawn, so that no plate covers a neighbour's ink. */
-function rescuePlacings(frame: Size, { placement, mark, words }: LaidMark) {
+export function rescuePlacings(frame: Size, { placement, mark, words }: LaidMark) {
   const { rescue, copies } = placement;
   const { bleed } = shapeOf(mark.artwork, words);
   if (!rescue) return [];

@@ -1,12 +1,14 @@
 import type { PhotoWords } from '#core/lettering/words';
 import { planRasters } from '#core/compose/rasterPlan';
 import type { Adjustment } from '#core/contract/adjustment';
-import type { PresetRule, ToneChoice } from '#core/contract/preset';
+import type { Anchor, PresetRule, ToneChoice } from '#core/contract/preset';
 import { photoRule } from '#core/placement/adjustment';
 import type { Box, Size } from '#core/placement/geometry';
 import { placeMark, type Placement } from '#core/placement/placeMark';
 import { inkLightnessOf } from '#core/readability/batchEstimate';
+import { calmness } from '#core/readability/calmness';
 import { allowedAnchors, choosing, firstChoice, type Choice } from '#core/readability/choice';
+import { LIGHT_MAP_LONG_SIDE, lightMap, type LightMap } from '#core/readability/lightMap';
 import { inkParts, type InkParts } from '#core/readability/inkParts';
 import {
   bestCopy,
@@ -20,7 +22,7 @@ import { messageOf } from './imageErrors.ts';
 import { inkFacts } from './inkFacts.ts';
 import { shapeOf } from './raster/artwork.ts';
 import type { Rasteriser } from './raster/rasteriser.ts';
-import { windowRound, workingCopies } from './workingCopies.ts';
+import { grownWithin, windowRound, workingCopies } from './workingCopies.ts';
 import { cutOut, workingProxy, workingSize, type WorkingPhoto } from './workingPhoto.ts';
 
 /** A mark on a photo, as it is asked for. */
@@ -37,7 +39,7 @@ export interface MarkedSubject {
 export interface MarkOnPhoto {
   readonly subject: MarkedSubject;
   readonly mark: MarkSource;
-  /** In the output frame, the lowest first; a photo that has them already needs none. */
+  /** In the output frame, the lowest first. */
   readonly below: readonly LaidMark[];
 }
 
@@ -63,13 +65,13 @@ export async function judgePhoto(
 ): Promise<Result<Judged>> {
   const { frame, rule, adjustment, words } = subject;
   const { aspect } = shapeOf(mark.artwork, words);
-  const under = await withMarks(bare, below, frame, rasteriser);
+  const under = await withMarks(bare, below, frame, seenBy(subject, mark), rasteriser);
   if (!under.ok) return under;
   const photo = under.value;
   const adjusted = photoRule(rule, adjustment, frame);
   const ink = await inkLightness(adjusted, mark, words, rasteriser);
   if (!ink.ok) return ink;
-  const policy = choosing(adjusted, ink.value);
+  const policy = choosing(adjusted, ink.value, calmOn(photo, subject, aspect));
   const readings = new Map<Choice, Readability | null>();
   let step = policy.next();
   while (!step.done) {
@@ -85,6 +87,19 @@ export async function judgePhoto(
   if (!placement.ok) return placement;
   const readability = readings.get(choice) ?? null;
   return success({ choice, placement: placement.value, readability });
+}
+
+/** How calm a photo is under the first copy of a mark, by anchor. */
+function calmOn({ pixels, ...part }: WorkingPhoto, subject: MarkedSubject, aspect: number) {
+  const { frame, rule, adjustment } = subject;
+  let map: LightMap | null = null;
+  return (anchor: Anchor): number => {
+    const choice = { ...firstChoice(photoRule(rule, adjustment, frame)), anchor };
+    const placed = placeMark(frame, aspect, rule, adjustment, choice);
+    const box = placed.ok ? placed.value.copies[0]?.box : undefined;
+    map ??= lightMap(pixels, part);
+    return box ? calmness(map, frame, box) : 0;
+  };
 }
 
 /** A proxy with its size. */
@@ -108,16 +123,19 @@ export async function judgeProxy(
   }
 }
 
-/** The photo with marks that lie under another; what is given is not changed. */
+/** What is seen of the photo with marks that lie under another; what is given is not changed. */
 async function withMarks(
   photo: WorkingPhoto,
   below: readonly LaidMark[],
   frame: Size,
+  seen: Box | null,
   rasteriser: Rasteriser,
 ): Promise<Result<WorkingPhoto>> {
-  if (below.length === 0) return success(photo);
-  const { pixels, size, left, top } = photo;
-  const marked = { ...pixels, data: pixels.data.slice() };
+  if (below.length === 0 || !seen) return success(photo);
+  const { size } = photo;
+  const { x: left, y: top } = seen;
+  const own = { ...seen, x: left - photo.left, y: top - photo.top };
+  const marked = cutOut(photo.pixels, own);
   for (const laid of below) {
     const copies = workingCopies(laid.placement, size, frame);
     const working = { ...laid, placement: { ...laid.placement, copies } };
@@ -125,7 +143,7 @@ async function withMarks(
     const composed = await composeMark(marked, working, rasteriser, null, place);
     if (!composed.ok) return composed;
   }
-  return success({ ...photo, pixels: marked });
+  return success({ pixels: marked, size, left, top });
 }
 
 /** L* of the ink by tone; its own colours are only looked at where a rescue might need them. */
@@ -210,7 +228,11 @@ export function seenBy(subject: MarkedSubject, mark: MarkSource): Box | null {
     const placed = placeMark(frame, aspect, rule, adjustment, choice);
     return placed.ok ? workingCopies(placed.value, size, frame) : [];
   });
-  return copies.length > 0 ? windowRound(copies, size) : null;
+  const window = copies.length > 0 ? windowRound(copies, size) : null;
+  // Calm places are looked for in whole cells of a light map.
+  return window && adjusted.fallback_order === 'calmest'
+    ? grownWithin(window, Math.ceil(Math.max(size.width, size.height) / LIGHT_MAP_LONG_SIDE), size)
+    : window;
 }
 
 /** What needs no look at the photo, as a judgement without a reading. */

@@ -10,6 +10,12 @@ export function photosAtOnce(): number {
   return Math.min(availableParallelism() + 1, MOST_AT_ONCE);
 }
 
+/**
+ * Pixels worked on at once, the next photo included: three of a large camera. One that is larger waits
+ * until it has the machine to itself.
+ */
+export const PIXELS_AT_ONCE = 130_000_000;
+
 /** One for each core. A process keeps some 250 MB once it held a whole photo, so none is spare. */
 export function photoProcesses(): number {
   return Math.min(availableParallelism(), MOST_AT_ONCE);
@@ -47,6 +53,15 @@ const SLOW_ENCODER = 8;
 export function renderTimeoutMs(pixels: number, types: readonly string[]): number {
   const slowness = types.reduce((sum, type) => sum + (type === 'avif' ? SLOW_ENCODER : 1), 0);
   return RENDER_BASE_MS + Math.round((pixels / 1e6) * RENDER_MS_PER_MEGAPIXEL * slowness);
+}
+
+const SHEETS_BASE_MS = 60_000;
+const SHEETS_MS_A_PHOTO = 4_000;
+const SHEETS_MS_A_FILE = 60_000;
+
+/** What putting photos on sheets may take: ten times what it does on a slow machine. */
+export function sheetsTimeoutMs(photos: number, files: number): number {
+  return SHEETS_BASE_MS + photos * SHEETS_MS_A_PHOTO + files * SHEETS_MS_A_FILE;
 }
 
 /** A scan that is lifted: 35 megapixels is an A4 page at 600 dpi, and some are larger. */

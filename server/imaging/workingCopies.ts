@@ -1,19 +1,11 @@
-import { scaled, type Box, type Size } from '#core/placement/geometry';
+import type { Box, Size } from '#core/placement/geometry';
+import { scaledCopies } from '#core/placement/scaledCopies';
 import type { Copy, Placement } from '#core/placement/placeMark';
 import { reachOf } from '#core/readability/measure';
 
 /** The copies of a placement in a photo of a size. @param frame that the placement is for */
 export function workingCopies(placement: Placement, size: Size, frame: Size): Copy[] {
-  return placement.copies.map((copy) => scaledCopy(copy, size.width / frame.width));
-}
-
-function scaledCopy({ box, size, rotation }: Copy, factor: number): Copy {
-  const { width, height } = scaled(box, factor);
-  return {
-    box: { x: box.x * factor, y: box.y * factor, width, height },
-    size: scaled(size, factor),
-    rotation,
-  };
+  return scaledCopies(placement.copies, size.width / frame.width);
 }
 
 /** The part of a photo that holds all copies with the ground round them; null beside the photo. */
@@ -31,4 +23,13 @@ export function windowRound(copies: readonly Copy[], { width, height }: Size): B
     height: Math.min(height, Math.ceil(bottom)) - y,
   };
   return window.width > 0 && window.height > 0 ? window : null;
+}
+
+/** A box with so much more on each side, as far as the photo goes; whole px. */
+export function grownWithin({ x, y, width, height }: Box, by: number, photo: Size): Box {
+  const left = Math.max(0, x - by);
+  const top = Math.max(0, y - by);
+  const right = Math.min(photo.width, x + width + by);
+  const bottom = Math.min(photo.height, y + height + by);
+  return { x: left, y: top, width: right - left, height: bottom - top };
 }

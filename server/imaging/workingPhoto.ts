@@ -38,14 +38,72 @@ export async function workingPhoto(
   return decoded.ok ? success(whole(decoded.value)) : decoded;
 }
 
-/** From the pixels of an output that are there already; transparent parts on white. */
-export async function workingCopy(photo: Canvas): Promise<WorkingPhoto> {
+/** Round what is looked at, px of the working size: as far as the filter that makes it smaller reaches. */
+const FILTER_REACH_PX = 4;
+/** So far beyond that an edge is looked for that lies on a whole pixel of the output, px of the working size. */
+const EDGE_SEARCH_PX = 16;
+/** Of a photo, above which all of it is made smaller, once for all marks. */
+const MOST_CUT = 0.5;
+
+/**
+ * From the pixels of an output that are there already; transparent parts on white.
+ *
+ * @returns the copy that holds the part looked at, whole px of the working size
+ */
+export function workingCopies(photo: Canvas): (seen: Box | null) => Promise<WorkingPhoto> {
+  const size = workingSize(photo);
+  let whole: Promise<WorkingPhoto> | null = null;
+  return (seen) => {
+    const isPart = seen && seen.width * seen.height < MOST_CUT * size.width * size.height;
+    if (isPart && !whole && size.factor < 1) return workingPart(photo, seen);
+    return (whole ??= workingCopy(photo));
+  };
+}
+
+async function workingCopy(photo: Canvas): Promise<WorkingPhoto> {
   const { width, height, factor } = workingSize(photo);
   if (factor === 1 && photo.channels === 3 && photo.depth === 8) return whole(photo);
-  const { data, channels } = photo;
-  const raw = { width: photo.width, height: photo.height, channels };
-  const opaque = channels === 4 ? sharp(data, { raw }).flatten(WHITE) : sharp(data, { raw });
-  return whole(await pixelsOf(opaque.resize(width, height, { fit: 'fill' }).toColourspace('srgb')));
+  return whole(await smaller(opaque(photo), { width, height }));
+}
+
+async function workingPart(photo: Canvas, seen: Box): Promise<WorkingPhoto> {
+  const size = workingSize(photo);
+  const across = cutAlong(seen.x, seen.width, size.width, photo.width);
+  const down = cutAlong(seen.y, seen.height, size.height, photo.height);
+  const part = opaque(photo).extract({
+    ...{ left: across.from, width: across.length },
+    ...{ top: down.from, height: down.length },
+  });
+  const pixels = await smaller(part, { width: across.workingPx, height: down.workingPx });
+  const { width, height } = size;
+  return { pixels, size: { width, height }, left: across.start, top: down.start };
+}
+
+/** Where to cut along one side, so that a part made smaller by itself lies as it does in the whole. */
+function cutAlong(seenFrom: number, seenPx: number, workingSide: number, side: number) {
+  const times = side / workingSide;
+  const besideWhole = (edge: number): number => Math.abs(edge * times - Math.round(edge * times));
+  const outward = (edge: number, step: 1 | -1): number => {
+    let best = edge + step * FILTER_REACH_PX;
+    for (let beyond = 1; beyond <= EDGE_SEARCH_PX; beyond++) {
+      const other = edge + step * (FILTER_REACH_PX + beyond);
+      if (besideWhole(other) < besideWhole(best)) best = other;
+    }
+    return Math.min(workingSide, Math.max(0, best));
+  };
+  const start = outward(seenFrom, -1);
+  const end = outward(seenFrom + seenPx, 1);
+  const from = Math.round(start * times);
+  return { start, workingPx: end - start, from, length: Math.round(end * times) - from };
+}
+
+function opaque({ data, width, height, channels }: Canvas): Pipeline {
+  const pipeline = sharp(data, { raw: { width, height, channels } });
+  return channels === 4 ? pipeline.flatten(WHITE) : pipeline;
+}
+
+function smaller(pipeline: Pipeline, { width, height }: Size): Promise<Pixels> {
+  return pixelsOf(pipeline.resize(width, height, { fit: 'fill' }).toColourspace('srgb'));
 }
 
 /**
@@ -73,7 +131,9 @@ export async function workingProxy(
 
 const WHITE = { background: '#ffffff' };
 
-async function pixelsOf(pipeline: ReturnType<typeof sharp>): Promise<Pixels> {
+type Pipeline = ReturnType<typeof sharp>;
+
+async function pixelsOf(pipeline: Pipeline): Promise<Pixels> {
   const { data, info } = await pipeline.raw().toBuffer({ resolveWithObject: true });
   const pixels = new Uint8ClampedArray(data.buffer, data.byteOffset, data.byteLength);
   return { data: pixels, width: info.width, height: info.height, channels: 3 };

@@ -43,6 +43,8 @@ export class FolderImports {
   private readonly readers = new Map<number, FolderReader>();
   /** Folders that are being listed, by batch: a second wish for the same is the same. */
   private readonly opening = new Map<number, { folder: string; begun: Promise<Result<void>> }>();
+  /** What keeps imports waiting where not even that could be written down, by import. */
+  private readonly held = new Map<number, string>();
   private isClosed = false;
 
   constructor(private readonly parts: ImportParts) {}
@@ -156,6 +158,7 @@ export class FolderImports {
       tell: () => this.tell(row.id),
     });
     this.readers.set(row.id, reader);
+    this.held.delete(row.id);
     reader
       .run()
       .then((end) => this.ended(row.id, end.kind === 'stopped' ? null : end))
@@ -163,6 +166,8 @@ export class FolderImports {
         // The database itself could not be written: the row says what is left to do.
         log.error({ err: error, import: row.id }, 'an import stopped');
         this.readers.delete(row.id);
+        if (!this.held.has(row.id)) this.held.set(row.id, NOT_WRITTEN);
+        this.tell(row.id);
         this.goOnLater(row.batchId);
       });
   }
@@ -185,7 +190,11 @@ export class FolderImports {
     if (end.kind === 'done') tables.imports.setState(id, 'done');
     else {
       log.warn({ err: end.error, import: id }, 'an import is paused');
-      tables.imports.setState(id, 'paused', storageSentence(end.path, end.error));
+      const problem = storageSentence(end.path, end.error);
+      // Told also where the same full disk holds the database.
+      this.held.set(id, problem);
+      tables.imports.setState(id, 'paused', problem);
+      this.held.delete(id);
     }
     this.tell(id);
   }
@@ -203,14 +212,18 @@ export class FolderImports {
   private view(row: ImportRow): ImportView {
     const { imports } = this.parts.tables;
     const { total, waiting, added, already, refused } = imports.counts(row.id);
+    const held = row.state === 'reading' ? this.held.get(row.id) : undefined;
+    const state = held === undefined ? row.state : 'paused';
     return {
-      ...{ batchId: row.batchId, folder: row.folder, state: row.state, problem: row.problem },
+      ...{ batchId: row.batchId, folder: row.folder, state, problem: held ?? row.problem },
       ...{ total, done: total - waiting, added, already, refusedCount: refused },
       refused: refused === 0 ? [] : imports.refused(row.id, LISTED_REFUSALS),
     };
   }
 }
 
+const NOT_WRITTEN =
+  'Light Crest cannot write its own data: its disk may be full or away. It goes on by itself.';
 const STILL_READING = 'This batch is still reading another folder.';
 
 async function listed(folder: string, recursive = false): Promise<Result<string[]>> {

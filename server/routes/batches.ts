@@ -1,7 +1,7 @@
 import { Router } from 'express';
 import { samplePhotos } from '#core/batch/samplePhotos';
 import {
-  batchBody,
+  newBatchBody,
   batchChangeBody,
   folderImportBody,
   removePhotosBody,
@@ -42,8 +42,13 @@ export function batchRoutes(parts: RouteParts): Router {
   });
 
   router.post('/batches', (request, response) => {
-    const { name, presetId = null, deliveryIds = [] } = validated(batchBody, request.body);
-    sendMade(response, tables, () => batchOf(tables.batches.insert(name, presetId, deliveryIds)));
+    const wish = validated(newBatchBody, request.body);
+    const { name, presetId = null, deliveryIds = [], beside } = wish;
+    sendMade(response, tables, () => {
+      const id = tables.batches.insert(name, presetId, deliveryIds);
+      if (beside) tables.batches.update(batchOf(id), { beside });
+      return batchOf(id);
+    });
   });
 
   router.get('/batches/:id', (request, response) => {

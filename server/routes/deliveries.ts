@@ -27,7 +27,8 @@ export function deliveryRoutes(parts: RouteParts): Router {
 
   const usable = async (body: unknown): Promise<DeliveryWish> => {
     const wish = validated(deliveryBody, body);
-    if (wish.presetId !== null && !tables.presets.get(wish.presetId)) {
+    const presetIds = wish.presetId === null ? [] : [wish.presetId, ...wish.overIds];
+    if (presetIds.some((id) => !tables.presets.get(id))) {
       throw unusable('The preset of this delivery is not there any more.');
     }
     if (wish.folder === null) return wish;
@@ -42,8 +43,8 @@ export function deliveryRoutes(parts: RouteParts): Router {
 
   /** What it said before is kept. */
   const changed = (request: Request, delivery: DeliveryRow, wish: DeliveryWish): DeliveryRow => {
-    const { id, version, updatedAt: madeAt, name, presetId, rule, folder } = delivery;
-    const value: EarlierDelivery = { name, presetId, rule, folder };
+    const { id, version, updatedAt: madeAt, name, presetId, overIds, rule, folder } = delivery;
+    const value: EarlierDelivery = { name, presetId, overIds, rule, folder };
     tables.together(() => {
       tables.earlier.keep('delivery', id, { version, madeAt, value: JSON.stringify(value) });
       tables.deliveries.update(id, wish);
@@ -91,6 +92,10 @@ export function deliveryRoutes(parts: RouteParts): Router {
         `A run of ${batch} still goes by ${name}. Wait for its end, or cancel it first.`,
       );
     }
+    const [inbox] = tables.inboxes.namesUsing('delivery', id);
+    if (inbox !== undefined) {
+      throw conflict(`The watched folder ${inbox} goes out by ${name}. Give it another first.`);
+    }
     tables.bin.put('deliveries', id);
     response.status(204).end();
   });
@@ -100,10 +105,9 @@ export function deliveryRoutes(parts: RouteParts): Router {
 
 /** Parsed by the schema, so that a field added later has its default in old ones. */
 function earlierDelivery({ version, madeAt, value }: EarlierRow): EarlierVersion<EarlierDelivery> {
-  const { name, presetId, rule, folder } = JSON.parse(value) as EarlierDelivery;
-  return {
-    version,
-    madeAt,
-    value: { name, presetId, rule: deliveryRuleSchema.parse(rule), folder },
-  };
+  const kept = {
+    overIds: [],
+    ...(JSON.parse(value) as Partial<EarlierDelivery>),
+  } as EarlierDelivery;
+  return { version, madeAt, value: { ...kept, rule: deliveryRuleSchema.parse(kept.rule) } };
 }

@@ -4,6 +4,7 @@ import {
   artworkQuery,
   boxBody,
   downloadQuery,
+  frameQuery,
   markChangeBody,
   pageArtworkBody,
   penBody,
@@ -13,7 +14,7 @@ import {
 } from '#core/contract/http';
 import { bleedOf } from '#core/compose/rasterPlan';
 import type { EarlierMark, EarlierVersion, MarkShapeView, MarkView } from '#core/contract/http';
-import type { ToneChoice } from '#core/contract/preset';
+import { DEFAULT_RULE, type ToneChoice } from '#core/contract/preset';
 import { safeName } from '#core/delivery/namePattern';
 import type { Result } from '#core/result';
 import { setImmediate } from 'node:timers/promises';
@@ -102,6 +103,28 @@ export function markRoutes(parts: RouteParts): Router {
     }
     const picture = await pictures.picture(mark, showing, width, 'whole');
     if (!picture.ok) throw unusable(picture.reason);
+    response.type('png').send(picture.value);
+  });
+
+  router.get('/marks/:id/frame', async (request, response) => {
+    const mark = await drawableMark(idOf(request));
+    const {
+      width,
+      height,
+      preset: presetId,
+      tone,
+      download,
+    } = validated(frameQuery, request.query);
+    const preset = presetId === undefined ? null : tables.presets.get(presetId);
+    if (presetId !== undefined && !preset) throw notFound('That preset');
+    const rule = preset?.rule ?? DEFAULT_RULE;
+    const wish = {
+      ...{ frame: { width, height }, rule, words: exampleWordsNow() },
+      tone: tone === undefined ? null : toneOf(tone),
+    };
+    const picture = await pictures.frame(mark, wish);
+    if (!picture.ok) throw unusable(picture.reason);
+    if (download) response.attachment(`${safeName(mark.name)}, ${width} × ${height}.png`);
     response.type('png').send(picture.value);
   });
 

@@ -1,4 +1,4 @@
-import { existsSync } from 'node:fs';
+import { existsSync, statSync } from 'node:fs';
 import { readFile, rename, writeFile } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { ZipArchive } from 'archiver';
@@ -78,10 +78,40 @@ export function outputRoutes({ tables, allowed, paths, imaging, log }: RoutePart
       const folder = isOne ? '' : `${safeName(deliveryOf(run, item).name)}/`;
       return { path, name: `${folder}${basename(path)}` };
     });
+    for (const { delivery, status, output } of tables.documents.ofRun(run.id)) {
+      if (status !== 'written' || output === null || !(await isUsableOutput(output))) continue;
+      const folder = isOne ? '' : `${safeName(run.deliveries[delivery - 1].name)}/`;
+      outputs.push({ path: output, name: `${folder}${basename(output)}` });
+    }
     if (outputs.length === 0)
       throw unusable('This run has no outputs that could be put into a ZIP.');
     response.attachment(`${fileNameOf(run)}.zip`).type('zip');
     await sendZip(outputs, response);
+  });
+
+  async function documentOf(run: RunRow, number: string): Promise<string> {
+    const document = tables.documents.ofRun(run.id).find(({ delivery, status }) => {
+      return String(delivery) === number && status === 'written';
+    });
+    const path = document?.output ?? null;
+    if (path === null) throw notFound('That document');
+    if (!(await isUsableOutput(path))) throw notFound(basename(path));
+    return path;
+  }
+
+  /** A show, played from where it was written. */
+  router.get('/runs/:id/shows/:delivery/*file', async (request, response) => {
+    const { delivery, file } = request.params as unknown as { delivery: string; file: string[] };
+    const root = await documentOf(runOf(idOf(request)), delivery);
+    response.set('Cache-Control', 'private, no-cache');
+    response.sendFile(file.join('/'), { root, dotfiles: 'deny' });
+  });
+
+  /** What a run has made of many photos together; of several files the first. */
+  router.get('/runs/:id/documents/:delivery', async (request, response) => {
+    const path = await documentOf(runOf(idOf(request)), request.params.delivery);
+    response.set('Cache-Control', 'private, no-cache');
+    response.attachment(basename(path)).sendFile(path, { dotfiles: 'allow' });
   });
 
   /** The outputs of a run on pages, to be looked through and marked on paper. */
@@ -127,7 +157,10 @@ export function outputRoutes({ tables, allowed, paths, imaging, log }: RoutePart
     });
     response.on('close', () => zip.destroy());
     zip.pipe(response);
-    for (const { path, name } of outputs) zip.file(path, { name });
+    for (const { path, name } of outputs) {
+      if (statSync(path).isDirectory()) zip.directory(path, name);
+      else zip.file(path, { name });
+    }
     await zip.finalize();
   }
 

@@ -115,6 +115,10 @@ export function presetRoutes({ tables, versions }: RouteParts): Router {
         `A run of ${batch} still goes by ${preset.name}. Wait for its end, or cancel it first.`,
       );
     }
+    const [inbox] = tables.inboxes.namesUsing('preset', preset.id);
+    if (inbox !== undefined) {
+      throw conflict(`The watched folder ${inbox} has ${preset.name}. Give it another first.`);
+    }
     tables.bin.put('presets', preset.id);
     response.status(204).end();
   });

@@ -1,12 +1,13 @@
-import { rm } from 'node:fs/promises';
+import { readFile, rm } from 'node:fs/promises';
 import { Router, type Response } from 'express';
-import { runBody, runOrderBody, type RunWish } from '#core/contract/http';
+import { runBody, runOrderBody, sheetBody, type RunWish } from '#core/contract/http';
 import type { RunRow } from '../db/runs.ts';
 import { conflict, notFound, unusable } from '../http/errors.ts';
 import { sendMade } from '../http/onlyOnce.ts';
 import { validated } from '../http/validated.ts';
 import { addedSince, againWish } from '../runs/againRun.ts';
 import { planRun, type PlannedRun } from '../runs/planRun.ts';
+import { sheetPreview } from '../runs/sheetPreview.ts';
 import { runItemView } from '../runs/runViews.ts';
 import { idOf, type RouteParts } from './parts.ts';
 
@@ -28,6 +29,16 @@ export function runRoutes(parts: RouteParts): Router {
 
   router.post('/runs/plan', async (request, response) => {
     response.json((await planRun(validated(runBody, request.body), planning)).view);
+  });
+
+  /** A sheet as the run would print it, as a JPEG. */
+  router.post('/runs/sheet', async (request, response) => {
+    const { run, delivery, sheet } = validated(sheetBody, request.body);
+    const picture = await sheetPreview(await planRun(run, planning), delivery, sheet, parts);
+    if (!picture.ok) throw unusable(picture.reason);
+    const bytes = await readFile(picture.value);
+    await rm(picture.value, { force: true });
+    response.type('jpeg').send(bytes);
   });
 
   router.post('/runs', async (request, response) => {
@@ -107,6 +118,7 @@ export function runRoutes(parts: RouteParts): Router {
     tables.runs.remove(run.id);
     queue.forget(run.id);
     await Promise.all(items.map((item) => rm(paths.outputTile(item.id), { force: true })));
+    await rm(paths.preparedOf(run.id), { recursive: true, force: true });
     events.send('run-gone', { id: run.id });
     response.status(204).end();
   });

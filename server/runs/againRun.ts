@@ -22,5 +22,5 @@ export function againWish(run: RunRow, tables: Tables): RunWish | null {
   if (run.batchId === null || photoIds.length === 0 || deliveryIds.length === 0) return null;
   const { batchId, presetName, presetId, markId, rule } = run;
   const over = run.over.map((mark) => without(mark, 'markVersion'));
-  return { batchId, deliveryIds, presetName, presetId, markId, rule, over, photoIds };
+  return { batchId, deliveryIds, presetName, presetId, markId, rule, over, photoIds, order: null };
 }

@@ -1,3 +1,4 @@
+import type { Portions } from '../db/portions.ts';
 import type { RunItemRow } from '../db/runItems.ts';
 import type { Tables } from '../db/tables.ts';
 import type { RenderPool } from '../imaging/pool/renderPool.ts';
@@ -10,6 +11,8 @@ import type { DataPaths } from '../storage/dataPaths.ts';
 
 export interface ExportParts {
   readonly tables: Tables;
+  /** What outputs have to note, committed together where many end at once. */
+  readonly portions: Portions;
   readonly marks: Marks;
   readonly paths: DataPaths;
   readonly allowed: AllowedFolders;
@@ -40,6 +43,6 @@ export function failed(error: string): ItemEnd {
   return { kind: 'ended', status: 'failed', output: null, error };
 }
 
-export function ended(status: 'written' | 'skipped', output: string): ItemEnd {
+export function ended(status: 'written' | 'skipped', output: string | null): ItemEnd {
   return { kind: 'ended', status, output, error: null };
 }

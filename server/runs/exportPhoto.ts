@@ -1,19 +1,22 @@
-import { stat, unlink } from 'node:fs/promises';
+import { mkdir, rename, stat, unlink } from 'node:fs/promises';
 import { join } from 'node:path';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import type { Result } from '#core/result';
-import type { RunItemRow } from '../db/runItems.ts';
+import type { ItemResult, RunItemRow } from '../db/runItems.ts';
 import type { RunRow } from '../db/runs.ts';
+import type { Tables } from '../db/tables.ts';
 import type { OutputJob, RenderedOutput, WantedMark } from '../imaging/pass/renderJob.ts';
-import type { ArtworkFile } from '../imaging/raster/loadArtwork.ts';
 import { CHANGED_NOTE } from '../imports/freshness.ts';
+import { ArtworkList, MARK_IS_GONE } from './artworkList.ts';
 import { ended, failed, type ExportParts, type ItemEnd, type ItemInWork } from './exportParts.ts';
 import { openFolder, sourceProblem } from './exportPlaces.ts';
+import { outputRule } from './outputRule.ts';
 import { marksOfItem } from './marksOfItem.ts';
 import { lookForName, placeOutput } from './placeOutput.ts';
 import { proxyOf } from './proxyOf.ts';
 import type { RunNames } from './runNamesInUse.ts';
 import { deliveryOf, outputPlace } from './runNames.ts';
+import { stemOf } from './runTemporaries.ts';
 
 /** Of a photo whose blocks cannot stay as they are. */
 export const QUALITY_FOR_UNTOUCHED = 95;
@@ -56,6 +59,10 @@ async function earlyEnd(
   if (closed) return closed;
   const problem = await sourceProblem(item, parts);
   if (problem) return failed(problem);
+  if (delivery.rule.kind !== 'files') {
+    await mkdir(parts.paths.preparedOf(run.id), { recursive: true });
+    return null;
+  }
   if (delivery.rule.existing === 'number') return null;
   const knowledge = await names.knowledge();
   const early = await lookForName(placeOf(run, item, names), knowledge);
@@ -74,7 +81,7 @@ async function rendered(
   signal: AbortSignal,
   parts: ExportParts,
 ): Promise<Result<RenderedItem>[]> {
-  const { tables, marks, paths, imaging } = parts;
+  const { tables, paths, imaging } = parts;
   const all = (result: Result<RenderedItem>) => works.map(() => result);
   const [{ item }] = works;
   const known = item.photoId === null ? null : tables.photos.get(item.photoId);
@@ -82,25 +89,19 @@ async function rendered(
   if (photo && !photo.ok) return all(photo);
   const row = photo?.value ?? null;
   // A delivery may have a preset of its own, and so another mark than the others.
-  const marksByKey = new Map<string, { index: number; file: ArtworkFile }>();
+  const artworks = new ArtworkList(parts);
   const outputs: OutputJob[] = [];
   for (const work of works) {
     const wanted: WantedMark[] = [];
     for (const { rule, markId, markVersion, adjustment } of marksOfItem(run, work.item)) {
-      const mark = tables.marks.get(markId);
-      if (!mark) return all({ ok: false, reason: 'The mark is not there any more.' });
-      const key = `${markId}.${markVersion}`;
-      const used = marksByKey.get(key) ?? {
-        ...{ index: marksByKey.size, file: marks.artworkFile(mark, markVersion) },
-      };
-      marksByKey.set(key, used);
-      wanted.push({ rule, adjustment, mark: used.index });
+      const mark = artworks.placeOf(markId, markVersion);
+      if (mark === null) return all({ ok: false, reason: MARK_IS_GONE });
+      wanted.push({ rule, adjustment, mark });
     }
-    outputs.push({
-      marks: wanted,
-      deliveryRule: deliveryOf(run, work.item).rule,
-      temporaryPath: work.temporary,
-    });
+    const ruled = outputRule(run, work.item, tables);
+    if (!ruled.ok) return all(ruled);
+    const { rule: deliveryRule, ...prepared } = ruled.value;
+    outputs.push({ marks: wanted, deliveryRule, ...prepared, temporaryPath: work.temporary });
   }
   const proxy = row ? proxyOf(row, paths) : undefined;
   const made = await imaging.render(
@@ -108,11 +109,13 @@ async function rendered(
       named: { name: item.sourceName, number: item.number, batch: run.batchName },
       ...{ source: item.sourcePath, proxy, outputs, otherQuality: QUALITY_FOR_UNTOUCHED },
       readsBack: tables.settings.get().readsBack,
+      key: `${stemOf(run)}-${works.map((work) => work.item.id).join('.')}`,
     },
-    [...marksByKey.values()].map(({ file }) => file),
+    artworks.files,
     photoPixels(
       run,
       works.map((work) => work.item),
+      tables,
     ),
     signal,
   );
@@ -121,11 +124,16 @@ async function rendered(
 }
 
 /** Pixels that are held for outputs of one photo: the source, or one output of each size, where those are more. */
-export function photoPixels(run: RunRow, items: readonly RunItemRow[]): number {
+export function photoPixels(
+  run: RunRow,
+  items: readonly RunItemRow[],
+  tables: Pick<Tables, 'items'>,
+): number {
   const [{ width, height }] = items;
   const sizes = new Set(
     items.map((item) => {
-      const frame = resizeFrame(item, deliveryOf(run, item).rule.resize);
+      const ruled = outputRule(run, item, tables);
+      const frame = ruled.ok ? resizeFrame(item, ruled.value.rule.resize) : item;
       return frame.width * frame.height;
     }),
   );
@@ -139,28 +147,45 @@ async function named(
   { item, temporary }: ItemInWork,
   made: Result<RenderedItem>,
   names: RunNames,
-  { tables }: ExportParts,
+  { tables, paths, portions }: ExportParts,
 ): Promise<ItemEnd> {
   if (!made.ok) {
     await unlink(temporary).catch(() => undefined);
     return failed(made.reason);
   }
-  const { frame, marks, readBack, bytesBefore, bytesAfter, durationMs } = made.value;
-  const [first = { placement: null, readability: null }, ...others] = marks;
-  const result = { frame, ...first, others, readBack };
+  const { bytesBefore, bytesAfter, durationMs } = made.value;
+  const result = photoResult(made.value);
   const note = noteOn(made.value);
-  tables.items.setMeasures(item.id, { result, note, bytesBefore, bytesAfter, durationMs });
+  if (deliveryOf(run, item).rule.kind !== 'files') {
+    // What it weighs counts with the document that it becomes part of.
+    const measures = { result, note, bytesBefore, bytesAfter: 0, durationMs };
+    await portions.write(() => tables.items.setMeasures(item.id, measures));
+    await rename(temporary, paths.preparedPhoto(run.id, item.delivery, item.number));
+    return ended('written', null);
+  }
+  const measures = { result, note, bytesBefore, bytesAfter, durationMs };
   const inode = String((await stat(temporary, { bigint: true })).ino);
   const placed = await placeOutput(
     temporary,
-    placeOf(run, item, names, frame),
+    placeOf(run, item, names, made.value.frame),
     await names.knowledge(),
     item.sourcePath,
-    (output) => tables.items.setNaming(item.id, output, inode, temporary),
+    (output) =>
+      portions.write(() => {
+        tables.items.setMeasures(item.id, measures);
+        tables.items.setNaming(item.id, output, inode, temporary);
+      }),
   );
   if (placed.status !== 'written') await unlink(temporary).catch(() => undefined);
   if (placed.status === 'failed') return failed(placed.reason);
   return ended(placed.status, placed.output);
+}
+
+/** What is remembered of an output. */
+export function photoResult(made: RenderedOutput): ItemResult {
+  const { frame, marks, readBack, words, madeBy } = made;
+  const [first = { placement: null, readability: null }, ...others] = marks;
+  return { frame, ...first, others, readBack, words, madeBy };
 }
 
 function placeOf(

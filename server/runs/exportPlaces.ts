@@ -40,7 +40,7 @@ function unlessThere(error: NodeJS.ErrnoException): void {
 }
 
 export async function sourceProblem(
-  item: RunItemRow,
+  item: Pick<RunItemRow, 'sourcePath'>,
   { allowed, paths }: ExportParts,
 ): Promise<string | null> {
   if (isWithin(paths.photos, item.sourcePath)) return null;

@@ -1,20 +1,28 @@
-import type { RunCounts } from '../db/runs.ts';
+import type { RunCounts, RunRow } from '../db/runs.ts';
 import type { Tables } from '../db/tables.ts';
 import { foldersOf } from './runNames.ts';
-import { removeTemporaries } from './runTemporaries.ts';
+import { removeLeftByWorkers, removeTemporaries } from './runTemporaries.ts';
 
-/** Ends a run of which every output has ended. @returns whether it is ended */
+/**
+ * Ends a run of which every output has ended.
+ *
+ * @param clearUp takes away what the run needs no more
+ * @returns whether it is ended
+ */
 export async function finishedRun(
   runId: number,
   { runs }: Tables,
   isAtWork: () => boolean,
+  clearUp: (run: RunRow) => Promise<void>,
 ): Promise<boolean> {
   const run = runs.get(runId);
   if (!run || !isThrough(runs.counts(runId)) || isAtWork()) return false;
   // Processes that outlived an earlier server may have left something since it was cleared up.
   for (const folder of foldersOf(run)) {
     await removeTemporaries(run, folder, new Set()).catch(() => undefined);
+    await removeLeftByWorkers(run, folder).catch(() => undefined);
   }
+  await clearUp(run);
   // It may have been taken up again meanwhile.
   if (!isThrough(runs.counts(runId))) return false;
   const state = runs.get(runId)?.state;
@@ -22,6 +30,7 @@ export async function finishedRun(
   return true;
 }
 
-function isThrough({ total, written, skipped, failed, cancelled }: RunCounts): boolean {
+/** Whether every output has ended. */
+export function isThrough({ total, written, skipped, failed, cancelled }: RunCounts): boolean {
   return written + skipped + failed + cancelled >= total;
 }

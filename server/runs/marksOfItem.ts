@@ -1,7 +1,7 @@
 import type { Adjustment } from '#core/contract/adjustment';
 import type { PresetRule } from '#core/contract/preset';
 import { adjustmentFor } from '#core/placement/adjustment';
-import type { NewItem } from '../db/runItems.ts';
+import type { NewItem, OwnPreset } from '../db/runItems.ts';
 import type { NewRun } from '../db/runs.ts';
 
 /** A mark of an output. */
@@ -15,14 +15,18 @@ export interface ItemMark {
 /** The marks of an output, the lowest first. */
 export function marksOfItem(
   run: Pick<NewRun, 'rule' | 'markId' | 'markVersion' | 'over'>,
-  { own, adjustment, isAlone }: Pick<NewItem, 'own' | 'adjustment' | 'isAlone'>,
+  { own, adjustment, over }: Pick<NewItem, 'own' | 'adjustment' | 'over'>,
 ): ItemMark[] {
-  const { rule, markId, markVersion } = own ?? run;
-  const first = { rule, markId, markVersion, adjustment: adjustmentFor(adjustment, null) };
-  if (isAlone) return [first];
-  const over = run.over.map((mark) => ({
-    ...{ rule: mark.rule, markId: mark.markId, markVersion: mark.markVersion },
-    adjustment: adjustmentFor(adjustment, mark.presetId),
-  }));
-  return [first, ...over];
+  const first = itemMark(own ?? run, adjustmentFor(adjustment, null));
+  const others = over
+    ? over.map((mark) => itemMark(mark, {}))
+    : run.over.map((mark) => itemMark(mark, adjustmentFor(adjustment, mark.presetId)));
+  return [first, ...others];
+}
+
+function itemMark(
+  { rule, markId, markVersion }: Omit<OwnPreset, 'presetName'>,
+  adjustment: Adjustment,
+): ItemMark {
+  return { rule, markId, markVersion, adjustment };
 }

@@ -35,13 +35,14 @@ export function noteEnd(
 
 /** Until the database takes it: a full disk must not leave an item between two states. */
 export async function persisted(
-  write: () => void,
+  write: () => Promise<void>,
   isGivenUp: () => boolean,
   log: Logger,
 ): Promise<void> {
   while (!isGivenUp()) {
     try {
-      return write();
+      await write();
+      return;
     } catch (error) {
       log.error({ err: error }, 'an end could not be noted yet');
       await delay(TRY_AGAIN_MS, undefined, { ref: false });

@@ -98,7 +98,7 @@ export async function placeOutput(
   place: OutputPlace,
   knowledge: RunKnowledge,
   source: string,
-  intend: (output: string, replaces: boolean) => void = () => undefined,
+  intend: (output: string, replaces: boolean) => Promise<void> | void = () => undefined,
 ): Promise<PlacedOutput> {
   for (let tries = 0; tries < MOST_TRIES; tries++) {
     let output = join(place.folder, 'output');
@@ -110,7 +110,7 @@ export async function placeOutput(
       output = join(place.folder, decision.fileName);
       if (decision.kind === 'skip') return { status: 'skipped', output };
       try {
-        intend(output, decision.replaces);
+        await intend(output, decision.replaces);
         if (
           await withinTime(LOOK_MS, place.folder, () =>
             publish(temporaryPath, output, decision.replaces),

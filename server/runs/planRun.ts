@@ -1,12 +1,11 @@
-import { basename, join } from 'node:path';
+import { join } from 'node:path';
 import { disksOf } from './disks.ts';
-import type { DeliveryPlanView, RunPlanView, RunWish } from '#core/contract/http';
+import type { RunPlanView, RunWish } from '#core/contract/http';
 import type { WordToken } from '#core/lettering/words';
-import { nameKey } from '#core/delivery/conflicts';
-import { estimatedBytes } from '#core/delivery/estimatedBytes';
-import { TYPE_FACTS } from '#core/delivery/typeFacts';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import { placeMark } from '#core/placement/placeMark';
+import { isSameValue } from '#core/sameValue';
+import type { DeliveryRow } from '../db/deliveries.ts';
 import type { MarkRow } from '../db/markRows.ts';
 import type { PhotoRow } from '../db/photos.ts';
 import type { NewItem, OwnPreset } from '../db/runItems.ts';
@@ -17,7 +16,8 @@ import type { Lifts } from '../lifts.ts';
 import { marksOfItem } from './marksOfItem.ts';
 import { namesThere, placeOf, type FoldersKnown } from './planPlaces.ts';
 import { tokensOfMark } from '../wordsOfMark.ts';
-import { batchFolderName, deliveryOf, outputPlace } from './runNames.ts';
+import { deliveryPlan, plannedRule } from './deliveryPlan.ts';
+import { batchFolderName, deliveryOf } from './runNames.ts';
 
 /** A run worked out but not begun. */
 export interface PlannedRun {
@@ -31,7 +31,6 @@ export interface PlanningHouse extends FoldersKnown {
   readonly lifts: Lifts;
 }
 
-const EXAMPLES = 3;
 /** Words that come from a photo's capture date. */
 const DATED: ReadonlySet<WordToken> = new Set(['year', 'date', 'time'] as const);
 
@@ -50,7 +49,8 @@ export async function planRun(wish: RunWish, house: PlanningHouse): Promise<Plan
   const adjustments = new Map(
     tables.adjustments.ofBatch(batch.id).map(({ photoId, adjustment }) => [photoId, adjustment]),
   );
-  const photos = chosen.filter(({ id }) => !adjustments.get(id)?.leftOut);
+  const kept = chosen.filter(({ id }) => !adjustments.get(id)?.leftOut);
+  const photos = inOrder(kept, wish.order);
   if (photos.length === 0) {
     throw unusable(
       chosen.length > 0
@@ -77,19 +77,19 @@ export async function planRun(wish: RunWish, house: PlanningHouse): Promise<Plan
       markVersion: markThere(over.markId, tables).version,
     })),
   };
-  const deliveryPresets = deliveries.map(({ presetId }, at) =>
-    at === 0 ? null : ownPreset(presetId ?? undefined, wish, tables),
+  const ownMarks = deliveries.map((delivery, at) =>
+    at === 0 ? null : deliveryMarks(delivery, wish, tables),
   );
   const items = photos.flatMap((photo, index) => {
     const adjustment = adjustments.get(photo.id) ?? {};
     const own = ownPreset(adjustment.presetId, wish, tables);
     return run.deliveries.map((_, at) => {
       const item = { ...newItem(photo, index + 1), delivery: at + 1 };
-      const ofDelivery = deliveryPresets[at];
+      const marks = ownMarks[at];
+      if (!marks) return { ...item, adjustment, own, over: null };
+      const [first, ...over] = marks;
       // What was adjusted by hand was so on the wall, which shows the photo as the first delivery has it.
-      return ofDelivery
-        ? { ...item, adjustment: {}, own: ofDelivery, isAlone: true }
-        : { ...item, adjustment, own, isAlone: false };
+      return { ...item, adjustment: {}, own: first, over };
     });
   });
   const there = await Promise.all(run.deliveries.map((one) => namesThere(one, house)));
@@ -98,17 +98,18 @@ export async function planRun(wish: RunWish, house: PlanningHouse): Promise<Plan
   const views = run.deliveries.map((_, at) => {
     const names = there[at];
     const preset = run.deliveries[at].rule.mark
-      ? (deliveryPresets[at]?.presetName ?? run.presetName)
+      ? (ownMarks[at] ?? [run, ...run.over]).map(({ presetName }) => presetName).join(' + ')
       : null;
     const taken = names.ok ? names.value : new Set<string>();
-    return { ...deliveryView(run, at + 1, photos, items, taken), preset };
+    return { ...deliveryPlan(run, at + 1, photos, items, taken), preset };
   });
   const laid = [mark, ...run.over.map(({ markId }) => markThere(markId, tables))];
   const writesYear = laid.flatMap(tokensOfMark).some((token) => DATED.has(token));
   const undated = writesYear ? photos.filter((photo) => photo.capturedAt === null).length : 0;
   const disks = await disksOf(views);
   const view: RunPlanView = {
-    ...{ photos: photos.length, files: items.length, deliveries: views, problem, undated, disks },
+    ...{ photos: photos.length, deliveries: views, problem, undated, disks },
+    files: views.reduce((sum, { files }) => sum + files, 0),
     estimatedBytes: views.reduce((sum, { estimatedBytes: bytes }) => sum + bytes, 0),
     sourceBytes: photos.reduce((sum, photo) => sum + photo.bytes, 0),
     leftOut: chosen.length - photos.length,
@@ -120,7 +121,10 @@ export async function planRun(wish: RunWish, house: PlanningHouse): Promise<Plan
 async function marksSettled(wish: RunWish, { tables, lifts }: PlanningHouse): Promise<void> {
   const presetIds = [
     ...tables.adjustments.ofBatch(wish.batchId).map(({ adjustment }) => adjustment.presetId),
-    ...wish.deliveryIds.map((id) => tables.deliveries.get(id)?.presetId),
+    ...wish.deliveryIds.flatMap((id) => {
+      const delivery = tables.deliveries.get(id);
+      return delivery ? [delivery.presetId, ...delivery.overIds] : [];
+    }),
   ];
   const own = presetIds.flatMap((id) => tables.presets.get(id ?? 0)?.markId ?? []);
   for (const id of new Set([wish.markId, ...wish.over.map(({ markId }) => markId), ...own])) {
@@ -141,17 +145,52 @@ function chosenPhotos(photos: PhotoRow[], ids: readonly number[] | null): PhotoR
   return photos.filter((photo) => wanted.has(photo.id));
 }
 
+/** @param order ids of photos, as the wall has them; those it does not name come last, as they were */
+function inOrder(photos: readonly PhotoRow[], order: readonly number[] | null): PhotoRow[] {
+  const places = new Map(order?.map((id, place) => [id, place]));
+  const placeOf = ({ id }: PhotoRow): number => places.get(id) ?? places.size;
+  return [...photos].sort((a, b) => placeOf(a) - placeOf(b));
+}
+
 /**
- * The preset of a photo's own, or of a delivery's beside the first, which is the one on the wall. A preset
- * that is gone by now is none: the batch's is taken. So it is where its own is the batch's, which may have
- * been changed on the bench without being saved.
+ * The marks that a delivery beside the first lays, the lowest first; null: those on the wall, where it says
+ * none, or the same. One of the wall's may have been changed on the bench without being saved, and is laid so.
  */
-function ownPreset(
-  presetId: number | undefined,
+function deliveryMarks(
+  { presetId, overIds }: DeliveryRow,
   wish: RunWish,
-  { presets, marks }: Tables,
-): OwnPreset | null {
+  tables: Tables,
+): OwnPreset[] | null {
+  if (presetId === null) return null;
+  const ids = [presetId, ...overIds];
+  const onWall = [wish, ...wish.over];
+  if (
+    isSameValue(
+      ids,
+      onWall.map((one) => one.presetId),
+    )
+  )
+    return null;
+  const marks = ids.flatMap((id) => {
+    const there = onWall.find((one) => one.presetId === id);
+    const { presetName, rule, markId } = there ?? { presetName: '', rule: null, markId: 0 };
+    const mark = rule && tables.marks.get(markId);
+    if (mark) return [{ presetName, rule, markId, markVersion: mark.version }];
+    return savedPreset(id, tables) ?? [];
+  });
+  return marks.length > 0 ? marks : null;
+}
+
+/**
+ * The preset of a photo's own. A preset that is gone by now is none: the batch's is taken. So it is where
+ * its own is the batch's, which may have been changed on the bench without being saved.
+ */
+function ownPreset(presetId: number | undefined, wish: RunWish, tables: Tables): OwnPreset | null {
   if (presetId === undefined || presetId === wish.presetId) return null;
+  return savedPreset(presetId, tables);
+}
+
+function savedPreset(presetId: number, { presets, marks }: Tables): OwnPreset | null {
   const preset = presets.get(presetId);
   const mark = preset && marks.get(preset.markId);
   if (!preset || !mark) return null;
@@ -162,7 +201,7 @@ function ownPreset(
 function newItem(
   photo: PhotoRow,
   number: number,
-): Omit<NewItem, 'delivery' | 'adjustment' | 'own' | 'isAlone'> {
+): Omit<NewItem, 'delivery' | 'adjustment' | 'own' | 'over'> {
   return {
     number,
     photoId: photo.id,
@@ -185,39 +224,13 @@ function placeProblem(run: NewRun, items: readonly NewItem[], { marks }: Tables)
   };
   for (const item of items) {
     if (!deliveryOf(run, item).rule.mark) continue;
-    const frame = resizeFrame(item, deliveryOf(run, item).rule.resize);
+    const ruled = plannedRule(run, item, items[0]);
+    if (!ruled.ok) return ruled.reason;
+    const frame = resizeFrame(item, ruled.value.rule.resize);
     for (const { rule, markId, adjustment } of marksOfItem(run, item)) {
       const placed = placeMark(frame, aspectOf(markId), rule, adjustment);
       if (!placed.ok) return `${item.sourceName}: ${placed.reason}`;
     }
   }
   return null;
-}
-
-function deliveryView(
-  run: NewRun,
-  number: number,
-  photos: readonly PhotoRow[],
-  items: readonly NewItem[],
-  /** Names in the folder, as they are compared. */
-  taken: ReadonlySet<string>,
-): Omit<DeliveryPlanView, 'preset'> {
-  const { deliveryId, name, rule, folder } = run.deliveries[number - 1];
-  const own = items.filter(({ delivery }) => delivery === number);
-  const names = own.map((item) => {
-    const { base, extension } = outputPlace(run, item);
-    return `${base}.${extension}`;
-  });
-  const { depth } = TYPE_FACTS[rule.file.type];
-  const bytes = own.map((item, at) =>
-    estimatedBytes(resizeFrame(item, rule.resize), rule.file, photos[at]),
-  );
-  return {
-    ...{ deliveryId: deliveryId ?? 0, name, folder },
-    examples: names.slice(0, EXAMPLES).map((example) => basename(example)),
-    sameNames: names.length - new Set(names.map(nameKey)).size,
-    existing: names.filter((one) => taken.has(nameKey(one))).length,
-    estimatedBytes: bytes.reduce((sum, some) => sum + some, 0),
-    reducedBits: photos.filter(({ bits }) => bits > depth).length,
-  };
 }

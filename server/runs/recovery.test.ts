@@ -11,6 +11,7 @@ import { temporaryPath } from './runTemporaries.ts';
 
 /** Every moment between a finished temporary file and its final name, one by one. */
 
+const NOWHERE = { preparedOf: () => '/elsewhere' };
 let folder: string;
 let db: Db;
 let tables: Tables;
@@ -48,13 +49,13 @@ beforeEach(() => {
       width: 9,
       height: 9,
       adjustment: {},
-      isAlone: false,
+      over: null,
       own: null,
     },
   ]);
   itemId = tables.items.nextWaiting(runId)[0].id;
   tables.items.takeUp(itemId);
-  temporary = temporaryPath(runOf(), { id: itemId, delivery: 1 });
+  temporary = temporaryPath(runOf(), { id: itemId, delivery: 1 }, NOWHERE);
   output = join(folder, 'a-web.jpg');
 });
 afterEach(() => {
@@ -130,7 +131,7 @@ describe('a server killed', () => {
   });
 
   it('clears up after tries that are not known any more, and nothing of other runs', async () => {
-    writeFileSync(temporaryPath(runOf(), { id: itemId, delivery: 1 }), 'half');
+    writeFileSync(temporaryPath(runOf(), { id: itemId, delivery: 1 }, NOWHERE), 'half');
     writeFileSync(join(folder, '.light-crest-1-1-1-abcdef.part'), 'of another');
     expect(await recovered()).toBe('waiting');
     expect(outputs()).toEqual(['.light-crest-1-1-1-abcdef.part']);

@@ -1,17 +1,14 @@
-import { stat } from 'node:fs/promises';
 import type { RunItemRow } from '../db/runItems.ts';
 import type { RunRow } from '../db/runs.ts';
 import type { Tables } from '../db/tables.ts';
 import { storageSentence } from '../storage/storageErrors.ts';
 import { withinTime } from '../storage/withinTime.ts';
+import { GONE, isPublished } from './isPublished.ts';
 import { deliveryOf, foldersOf } from './runNames.ts';
 import { removeTemporaries } from './runTemporaries.ts';
 
 /** What looking at the folder of a run may take. */
 const LOOK_MS = 30_000;
-
-/** Folders that went with what was in them leave nothing to clear up. */
-const GONE: ReadonlySet<string> = new Set(['ENOENT', 'ENOTDIR']);
 
 /**
  * What a server left that ended: items that were being worked on, whatever became of their run. Their
@@ -48,22 +45,7 @@ export async function recoverRun(tables: Tables, run: RunRow): Promise<string | 
   return null;
 }
 
-async function isFinished(item: RunItemRow): Promise<boolean> {
-  if (item.status !== 'naming' || item.output === null) return false;
-  try {
-    const found = await stat(item.output, { bigint: true });
-    if (String(found.ino) === item.outputInode) return true;
-    // Some file systems make inodes up anew each time; there a file is known by its length and by
-    // its temporary name being gone.
-    return Number(found.size) === item.bytesAfter && (await isGone(item.temporary));
-  } catch (error) {
-    if (GONE.has((error as NodeJS.ErrnoException).code ?? '')) return false;
-    throw error;
-  }
-}
-
-async function isGone(path: string | null): Promise<boolean> {
-  if (path === null) return false;
-  const found = await stat(path).catch((error: unknown) => error as NodeJS.ErrnoException);
-  return 'code' in found && found.code === 'ENOENT';
+function isFinished(item: RunItemRow): Promise<boolean> {
+  if (item.status !== 'naming') return Promise.resolve(false);
+  return isPublished({ ...item, bytes: item.bytesAfter });
 }

@@ -32,6 +32,19 @@ export class RunNames {
     this.known = null;
   }
 
+  /** Photos came to the run: their names are worked out with the others', and they are sources. */
+  grew(sources: readonly string[]): void {
+    this.planned = null;
+    if (!this.known) return;
+    this.known = this.known.then(async (knowledge) => {
+      for (const path of sources) await lookAt(path, knowledge);
+      this.claimPlanned(knowledge);
+      return knowledge;
+    });
+    // Whoever asks for a name is told; until then nobody listens.
+    this.known.catch(() => undefined);
+  }
+
   /** Only where files are replaced: the same photo then replaces the same file each time. */
   plannedName(itemId: number): string | undefined {
     this.planned ??= this.plan();
@@ -47,7 +60,8 @@ export class RunNames {
     for (const folder of foldersOf(run)) {
       const replacing = items.filter((item) => {
         const delivery = deliveryOf(run, item);
-        return delivery.folder === folder && delivery.rule.existing === 'replace';
+        const { kind, existing } = delivery.rule;
+        return delivery.folder === folder && kind === 'files' && existing === 'replace';
       });
       const planned = plannedNames(replacing.map((item) => outputPlace(run, item)));
       for (const [index, { id }] of replacing.entries()) names.set(id, planned[index]);
@@ -65,22 +79,26 @@ export class RunNames {
     for (const { status, output } of items) {
       if (status === 'written' && output) knowledge.claim(dirname(output), basename(output));
     }
-    // Another delivery into the same folder must not take a name that is going to be replaced.
-    for (const item of items) {
+    for (const { status, output } of tables.documents.ofRun(run.id)) {
+      if (status === 'written' && output) knowledge.claim(dirname(output), basename(output));
+    }
+    this.claimPlanned(knowledge);
+    const paths = new Set([...tables.photos.allPaths(), ...tables.items.allSources()]);
+    const limit = pLimit(LOOKS_AT_ONCE);
+    await Promise.all([...paths].map((path) => limit(() => lookAt(path, knowledge))));
+    return knowledge;
+  }
+
+  /** Another delivery into the same folder must not take a name that is going to be replaced. */
+  private claimPlanned(knowledge: RunKnowledge): void {
+    const { tables, run } = this;
+    for (const item of tables.items.ofRun(run.id)) {
       const planned = this.plannedName(item.id);
       if (planned !== undefined) knowledge.claim(deliveryOf(run, item).folder, planned);
     }
-    const paths = new Set([...tables.photos.allPaths(), ...tables.items.allSources()]);
-    const limit = pLimit(LOOKS_AT_ONCE);
-    await Promise.all(
-      [...paths].map((path) =>
-        limit(() =>
-          withinTime(LOOK_MS, path, () => knowledge.sources.add(path)).catch(() =>
-            knowledge.sources.addPath(path),
-          ),
-        ),
-      ),
-    );
-    return knowledge;
   }
+}
+
+async function lookAt(path: string, { sources }: RunKnowledge): Promise<void> {
+  await withinTime(LOOK_MS, path, () => sources.add(path)).catch(() => sources.addPath(path));
 }

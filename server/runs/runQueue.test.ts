@@ -12,9 +12,11 @@ import { openDatabase, type Db } from '../db/open.ts';
 import type { NewItem } from '../db/runItems.ts';
 import { openTables, type Tables } from '../db/tables.ts';
 import type { RenderJob } from '../imaging/pass/renderJob.ts';
+import { photosAtOnce, PIXELS_AT_ONCE } from '../imaging/limits.ts';
 import { AllowedFolders } from '../storage/allowedFolders.ts';
 import { dataPaths } from '../storage/dataPaths.ts';
-import { photosAtOnce } from '../imaging/limits.ts';
+import { eventually } from '../../tests/helpers/eventually.ts';
+import { Portions } from '../db/portions.ts';
 import { RunQueue, type QueueParts } from './runQueue.ts';
 
 /** The queue with imaging that only waits: what is begun when, and what becomes of it. */
@@ -51,7 +53,8 @@ beforeEach(() => {
     allowed: new AllowedFolders(() => [folder]),
     marks: { artworkFile: () => ({}) } as never,
     freshness: { current: (photo: unknown) => success(photo) } as never,
-    imaging: { render } as never,
+    imaging: { render, room, leave: () => undefined } as never,
+    portions: new Portions(tables),
   };
   queue = new RunQueue(parts);
 });
@@ -60,6 +63,8 @@ afterEach(async () => {
   db.close();
   rmSync(folder, { recursive: true });
 });
+
+const room = () => ({ photos: photosAtOnce(), pixels: PIXELS_AT_ONCE });
 
 async function render(job: RenderJob, _mark: unknown, pixels: number, signal: AbortSignal) {
   rendered.push(job.outputs.length);
@@ -100,7 +105,7 @@ function beginRun(megapixels: readonly number[], ...parts: readonly object[]): n
   const items = megapixels.flatMap((some, index) =>
     deliveries.map((_, at): NewItem => ({
       ...{ number: index + 1, delivery: at + 1, photoId: null as never, capturedAt: null },
-      ...{ adjustment: {}, own: null, isAlone: false },
+      ...{ adjustment: {}, own: null, over: null },
       sourcePath: join(folder, `${index}.jpg`),
       sourceName: `${index}.jpg`,
       width: 1_000,
@@ -111,12 +116,15 @@ function beginRun(megapixels: readonly number[], ...parts: readonly object[]): n
     ...{ batchId: null, batchName: 'b', presetId: null, presetName: 'p' },
     ...{ rule: DEFAULT_RULE, markId, markVersion: 1, over: [], deliveries },
   };
-  return queue.begin({ run, items, view: null as never });
+  return queue.begin({ run, items });
 }
+
+/** What a queue that was begun has taken up, however long the machine takes for it. */
+const inWork = (count: number): Promise<void> => eventually(() => expect(working.size).toBe(count));
 
 async function ended(id: number): Promise<void> {
   const isOpen = (): boolean => tables.runs.get(id)?.state === 'running';
-  for (let waited = 0; isOpen() && waited < 20_000; waited += 10) await delay(10);
+  for (let waited = 0; isOpen() && waited < 60_000; waited += 10) await delay(10);
   await queue.settled(id);
   await delay(20);
 }
@@ -188,9 +196,9 @@ describe('a run', () => {
   });
 
   it('that is cancelled lets what is in work finish, and ends with it', async () => {
-    renderMs = 150;
+    renderMs = 300;
     const id = beginRun(Array(9).fill(1));
-    await delay(60);
+    await inWork(photosAtOnce());
     const run = tables.runs.get(id);
     if (!run) throw new Error('gone');
     queue.cancel(run);
@@ -247,7 +255,7 @@ describe('a run', () => {
   it('that is paused begins nothing, and goes on from there', async () => {
     renderMs = 60;
     const id = beginRun(Array(8).fill(1));
-    await delay(20);
+    await inWork(photosAtOnce());
     const run = tables.runs.get(id);
     if (!run) throw new Error('gone');
     queue.pause(run);
@@ -263,7 +271,7 @@ describe('a run', () => {
   it('that the server was closed under is taken up where it was', async () => {
     renderMs = 5_000;
     const id = beginRun([1, 1, 1, 1]);
-    await delay(60);
+    await inWork(photosAtOnce());
     await queue.close();
     expect(tables.items.interrupted(id)).toHaveLength(photosAtOnce());
     renderMs = 10;
@@ -277,7 +285,7 @@ describe('a run', () => {
   it('whose folder cannot be looked at after a restart waits, and the others go on', async () => {
     renderMs = 5_000;
     const bad = beginRun([1]);
-    await delay(60);
+    await inWork(1);
     await queue.close();
     db.prepare('UPDATE run_deliveries SET folder = ? WHERE run_id = ?').run(
       join(folder, 'x'.repeat(300)),
@@ -323,7 +331,7 @@ describe('a run', () => {
     beforeEach(async () => {
       renderMs = 5_000;
       id = beginRun([1, 1]);
-      await delay(60);
+      await inWork(2);
       await queue.close();
       unplug();
       renderMs = 10;

@@ -1,9 +1,9 @@
 import type { RunView } from '#core/contract/http';
 import type { Logger } from 'pino';
-import type { RunItemRow } from '../db/runItems.ts';
+import type { NewItem, RunItemRow } from '../db/runItems.ts';
 import type { RunRow } from '../db/runs.ts';
-import { photosAtOnce } from '../imaging/limits.ts';
-import { finishedRun } from './finishedRun.ts';
+import { DocumentsOfRuns } from './documentsOfRuns.ts';
+import { finishedRun, isThrough } from './finishedRun.ts';
 import type { ExportParts, ItemEnd, ItemInWork } from './exportParts.ts';
 import { exportPhoto, photoPixels } from './exportPhoto.ts';
 import { noteEnd, persisted, TRY_AGAIN_MS } from './noteEnd.ts';
@@ -18,13 +18,10 @@ export interface QueueParts extends ExportParts {
   readonly tell: (run: RunView) => void;
 }
 
-/**
- * Pixels worked on at once, the next photo included: three of a large camera. One that is larger waits
- * until it has the machine to itself.
- */
-const PIXELS_AT_ONCE = 130_000_000;
 /** Photos in work when a run is cancelled are let finish for this long. */
 const CANCEL_GRACE_MS = 5_000;
+/** Progress of a run is told this often. */
+const TELL_EACH_MS = 100;
 /** Outputs of one photo that are waiting for each other's decode. */
 interface PhotoToDo {
   readonly run: RunRow;
@@ -42,10 +39,14 @@ export class RunQueue {
   private readonly remembered: RunsRemembered;
   private readonly inWork = new Set<PhotoInWork>();
   private readonly left: RunsLeft;
+  private readonly documents: DocumentsOfRuns;
+  /** Runs that were told of a moment ago, and whether there is more to tell. */
+  private readonly telling = new Map<number, { state: string; isMore: boolean }>();
   private isClosed = false;
 
   constructor(private readonly parts: QueueParts) {
     this.remembered = new RunsRemembered(parts.tables);
+    this.documents = new DocumentsOfRuns(parts);
     this.left = new RunsLeft(parts, {
       hold: (runId, problem) => this.hold(runId, problem),
       finish: (runId) => this.finishIfDone(runId),
@@ -57,11 +58,33 @@ export class RunQueue {
     const left = this.left.note();
     this.pump();
     await Promise.all(left.map((id) => this.left.problemOf(id)));
-    for (const run of this.parts.tables.runs.unfinished()) await this.finishIfDone(run.id);
+    await this.documents.sweep().catch((error: unknown) => {
+      this.parts.log.warn({ err: error }, 'what runs left ready could not be cleared up');
+    });
+    for (const run of this.parts.tables.runs.unfinished()) {
+      const ending = this.finishIfDone(run.id);
+      // Documents take their time; whoever starts a server does not wait for them.
+      if (this.documents.left(run).length === 0) await ending;
+    }
     this.pump();
   }
 
-  begin(planned: PlannedRun): number {
+  /** More photos for a run; where it has ended, it goes on. */
+  append(runId: number, items: readonly NewItem[]): void {
+    const { tables } = this.parts;
+    tables.together(() => {
+      tables.items.insertAll(runId, items);
+      if (tables.runs.get(runId)?.state === 'done') tables.runs.setState(runId, 'running');
+    });
+    this.remembered.grew(
+      runId,
+      items.map(({ sourcePath }) => sourcePath),
+    );
+    this.tell(runId);
+    setImmediate(() => this.pump());
+  }
+
+  begin(planned: Pick<PlannedRun, 'run' | 'items'>): number {
     const { tables } = this.parts;
     const id = tables.together(() => {
       const runId = tables.runs.insert(planned.run);
@@ -88,6 +111,7 @@ export class RunQueue {
     this.remembered.goesOn(run.id);
     this.tell(run.id);
     this.pump();
+    void this.finishIfDone(run.id);
   }
 
   /** What is being written is finished, unless it takes long; the rest is not begun. */
@@ -98,6 +122,7 @@ export class RunQueue {
       tables.items.cancelWaiting(run.id);
       tables.runs.setState(run.id, 'cancelled');
     });
+    this.documents.cancel(run.id);
     const working = this.workOf(run.id);
     setTimeout(() => working.forEach(({ aborting }) => aborting.abort()), CANCEL_GRACE_MS).unref();
     this.tell(run.id);
@@ -107,17 +132,26 @@ export class RunQueue {
   /** Failed and cancelled photos once more; what is written stays. */
   async retry(run: RunRow): Promise<void> {
     const problem = await this.left.problemOf(run.id);
-    if (this.parts.tables.items.requeueFailed(run.id) === 0) return;
+    const { tables } = this.parts;
+    const isAny = tables.together(() => {
+      const requeued = tables.items.requeueFailed(run.id);
+      return this.documents.beginAnew(run) || requeued > 0;
+    });
+    if (!isAny) return;
     if (problem !== null) return this.hold(run.id, problem);
     this.parts.tables.runs.setState(run.id, 'running');
     this.remembered.forget(run.id);
     this.tell(run.id);
     this.pump();
+    void this.finishIfDone(run.id);
   }
 
   /** Resolves when nothing of a run is in work any more. */
   async settled(runId: number): Promise<void> {
-    await Promise.all(this.workOf(runId).map(({ done }) => done));
+    await Promise.all([
+      this.documents.settled(runId),
+      ...this.workOf(runId).map(({ done }) => done),
+    ]);
   }
 
   forget(runId: number): void {
@@ -126,15 +160,18 @@ export class RunQueue {
   }
 
   view(run: RunRow): RunView {
-    return runView(run, this.parts.tables.runs.counts(run.id), this.remembered.paceSoFar(run.id));
+    const { runs, documents } = this.parts.tables;
+    const pace = this.remembered.paceSoFar(run.id);
+    return runView(run, runs.counts(run.id), documents.ofRun(run.id), pace);
   }
 
   /** What is in work is given up, and waits for the next server; resolves when it has ended. */
   async close(): Promise<void> {
     this.isClosed = true;
     const working = [...this.inWork];
+    this.parts.imaging.leave();
     for (const { aborting } of working) aborting.abort();
-    await Promise.all(working.map(({ done }) => done));
+    await Promise.all([this.documents.close(), ...working.map(({ done }) => done)]);
   }
 
   private hold(runId: number, problem: string | null): void {
@@ -146,31 +183,45 @@ export class RunQueue {
   /** Begins whatever there is room for. It never throws: a database that fails is asked again. */
   private pump(): void {
     try {
-      for (let next = this.nextPhoto(); next; next = this.nextPhoto()) this.start(next);
+      const next = this.parts.tables.together(() => this.takeUpNext());
+      for (const photo of next) this.start(photo);
     } catch (error) {
       this.parts.log.error({ err: error }, 'the queue of runs waits');
       setTimeout(() => this.pump(), TRY_AGAIN_MS).unref();
     }
   }
 
-  private nextPhoto(): PhotoToDo | null {
+  /** Marks all as being worked on that there is room for. */
+  private takeUpNext(): PhotoToDo[] {
+    const { tables, imaging } = this.parts;
+    const room = imaging.room();
+    const taken: PhotoToDo[] = [];
+    if (this.isClosed) return taken;
+    let busy = [...this.inWork].reduce((sum, { pixels }) => sum + pixels, 0);
+    while (this.inWork.size + taken.length < room.photos) {
+      const next = this.nextPhoto(busy, room.pixels);
+      if (!next) break;
+      next.items.forEach(({ id }) => tables.items.takeUp(id));
+      taken.push(next);
+      busy += next.pixels;
+    }
+    return taken;
+  }
+
+  private nextPhoto(busy: number, most: number): PhotoToDo | null {
     const { tables } = this.parts;
-    if (this.isClosed || this.inWork.size >= photosAtOnce()) return null;
-    const busy = [...this.inWork].reduce((sum, { pixels }) => sum + pixels, 0);
     for (const run of tables.runs.unfinished()) {
       if (run.state !== 'running' || this.left.has(run.id)) continue;
       const items = tables.items.nextWaiting(run.id);
       if (items.length === 0) continue;
-      const pixels = photoPixels(run, items);
+      const pixels = photoPixels(run, items, tables);
       // A photo beyond the budget waits until it can have the machine to itself.
-      return busy > 0 && busy + pixels > PIXELS_AT_ONCE ? null : { run, items, pixels };
+      return busy > 0 && busy + pixels > most ? null : { run, items, pixels };
     }
     return null;
   }
 
   private start(photo: PhotoToDo): void {
-    const { tables } = this.parts;
-    tables.together(() => photo.items.forEach(({ id }) => tables.items.takeUp(id)));
     const aborting = new AbortController();
     const done = this.work(photo, aborting.signal)
       .finally(() => {
@@ -190,7 +241,8 @@ export class RunQueue {
       // An item that this server was closed under is taken up by the next.
       if (this.isClosed) return;
       open.delete(item);
-      const note = (): void => this.note(run, item, how, signal.aborted);
+      const note = (): Promise<void> =>
+        this.parts.portions.write(() => this.note(run, item, how, signal.aborted));
       await persisted(note, () => this.isClosed, this.parts.log);
       if (this.isClosed) return;
       this.remembered.pace(run.id).step();
@@ -199,7 +251,7 @@ export class RunQueue {
     try {
       const works = items.map((item): ItemInWork => ({
         item,
-        temporary: temporaryPath(run, item),
+        temporary: temporaryPath(run, item, this.parts.paths),
       }));
       await exportPhoto(run, works, this.remembered.namesOf(run), signal, this.parts, end);
     } catch (error) {
@@ -221,27 +273,69 @@ export class RunQueue {
 
   private async finishIfDone(runId: number): Promise<void> {
     const { tables, log } = this.parts;
-    if (this.isClosed) return;
+    if (this.isClosed || this.workOf(runId).length > 0) return;
     try {
-      const isAtWork = (): boolean => this.workOf(runId).length > 0;
-      if (await finishedRun(runId, tables, isAtWork)) this.forget(runId);
+      const isAtWork = (): boolean =>
+        this.workOf(runId).length > 0 || this.documents.isMaking(runId);
+      if (!(await this.documentsMade(runId, isAtWork))) return;
+      const clearUp = (run: RunRow): Promise<void> => this.documents.clearUp(run);
+      if (await finishedRun(runId, tables, isAtWork, clearUp)) this.forget(runId);
     } catch (error) {
       log.error({ err: error, run: runId }, 'the end of a run could not be noted yet');
       setTimeout(() => void this.finishIfDone(runId), TRY_AGAIN_MS).unref();
     }
   }
 
+  /** Makes what a run makes of all its photos, once they have ended. @returns whether the run can end */
+  private async documentsMade(runId: number, isAtWork: () => boolean): Promise<boolean> {
+    const run = this.parts.tables.runs.get(runId);
+    if (!run || run.state === 'done' || run.state === 'cancelled') return true;
+    if (this.documents.left(run).length === 0) return true;
+    const counts = this.parts.tables.runs.counts(runId);
+    if (run.state !== 'running' || this.left.has(runId) || !isThrough(counts) || isAtWork()) {
+      return false;
+    }
+    const end = await this.documents.make(run, this.remembered.namesOf(run));
+    if (this.isClosed) return false;
+    if (end.kind === 'held') {
+      this.hold(runId, end.problem);
+      return false;
+    }
+    this.tell(runId);
+    const isCancelled = this.parts.tables.runs.get(runId)?.state === 'cancelled';
+    return isCancelled || this.documents.left(run).length === 0;
+  }
+
   private workOf(runId: number): PhotoInWork[] {
     return [...this.inWork].filter(({ run }) => run.id === runId);
   }
 
+  /** What it has come to at once; how far it is so seldom that counting its outputs costs nothing beside them. */
   private tell(runId: number): void {
     if (this.isClosed) return;
     try {
-      const run = this.parts.tables.runs.get(runId);
-      if (run) this.parts.tell(this.view(run));
+      this.tellSeldom(runId);
     } catch (error) {
       this.parts.log.warn({ err: error, run: runId }, 'progress could not be told');
     }
+  }
+
+  private tellSeldom(runId: number): void {
+    const run = this.parts.tables.runs.get(runId);
+    if (!run) return;
+    const { state } = run;
+    const told = this.telling.get(runId);
+    if (told?.state === state) {
+      told.isMore = true;
+      return;
+    }
+    this.parts.tell(this.view(run));
+    const now = { state, isMore: false };
+    this.telling.set(runId, now);
+    setTimeout(() => {
+      if (this.telling.get(runId) !== now) return;
+      this.telling.delete(runId);
+      if (now.isMore) this.tell(runId);
+    }, TELL_EACH_MS).unref();
   }
 }

@@ -1,17 +1,26 @@
 import { basename } from 'node:path';
-import type { RunItemView, RunView } from '#core/contract/http';
+import type { RunDocumentsView, RunItemView, RunView } from '#core/contract/http';
 import { readsBetter, type Readability } from '#core/readability/measure';
 import type { ItemResult, RunItemRow } from '../db/runItems.ts';
 import type { RunCounts, RunRow } from '../db/runs.ts';
+import type { RunDocumentRow } from '../db/runDocuments.ts';
 import type { RunPace } from './runPace.ts';
 
-export function runView(run: RunRow, counts: RunCounts, pace: RunPace | null): RunView {
+export function runView(
+  run: RunRow,
+  counts: RunCounts,
+  documents: readonly RunDocumentRow[],
+  pace: RunPace | null,
+): RunView {
   const left = counts.total - counts.written - counts.skipped - counts.failed - counts.cancelled;
   return {
     id: run.id,
     batchId: run.batchId,
     batchName: run.batchName,
-    deliveries: run.deliveries.map(({ rule, ...rest }) => ({ ...rest, fileType: rule.file.type })),
+    deliveries: run.deliveries.map(({ rule, ...rest }) => ({
+      ...{ ...rest, fileType: rule.file.type, kind: rule.kind },
+    })),
+    documents: documentsViews(run, documents),
     presetName: [run, ...run.over].map(({ presetName }) => presetName).join(' + '),
     state: run.state,
     problem: run.problem,
@@ -22,6 +31,22 @@ export function runView(run: RunRow, counts: RunCounts, pace: RunPace | null): R
     told: nextTold(),
     remainingMs: run.state === 'running' ? (pace?.remainingMs(left) ?? null) : null,
   };
+}
+
+function documentsViews(run: RunRow, documents: readonly RunDocumentRow[]): RunDocumentsView[] {
+  return run.deliveries.flatMap(({ rule }, at) => {
+    if (rule.kind === 'files') return [];
+    const own = documents.filter(({ delivery }) => delivery === at + 1);
+    const written = own.filter(({ status }) => status === 'written');
+    const output = written.at(0)?.output ?? null;
+    return {
+      ...{ delivery: at + 1, written: written.length },
+      skipped: own.filter(({ status }) => status === 'skipped').length,
+      outputName: output === null ? null : basename(output),
+      bytes: written.reduce((sum, { bytes }) => sum + bytes, 0),
+      error: own.find(({ status }) => status === 'failed')?.error ?? null,
+    };
+  });
 }
 
 /** With several marks an output is as good as the one that reads worst. */
@@ -56,6 +81,7 @@ export function runItemView(item: RunItemRow): RunItemView {
     placement: item.result?.placement ?? null,
     readability: worstReadability(item.result),
     readBack: item.result?.readBack ?? null,
+    madeBy: item.result?.madeBy ?? null,
     bytesBefore: item.bytesBefore,
     bytesAfter: item.bytesAfter,
     durationMs: item.durationMs,

@@ -27,6 +27,11 @@ export class RunsRemembered {
     return this.paces.get(runId) ?? null;
   }
 
+  /** @param sources of photos that came to a run */
+  grew(runId: number, sources: readonly string[]): void {
+    this.names.get(runId)?.grew(sources);
+  }
+
   goesOn(runId: number): void {
     this.names.get(runId)?.forgetSources();
     this.paces.get(runId)?.resume();

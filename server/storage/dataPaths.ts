@@ -13,6 +13,8 @@ export function dataPaths(dataFolder: string) {
     parts: join(dataFolder, 'parts'),
     fonts: join(dataFolder, 'fonts'),
     exports: join(dataFolder, 'exports'),
+    /** Photos made ready for documents of runs under way. */
+    prepared: join(dataFolder, 'prepared'),
   };
   return {
     ...folders,
@@ -23,6 +25,9 @@ export function dataPaths(dataFolder: string) {
     preview: (photoId: number, kind: PreviewKind) =>
       join(folders.previews, `${photoId}-${kind}.jpg`),
     outputTile: (itemId: number) => join(folders.previews, `output-${itemId}.jpg`),
+    preparedOf: (runId: number) => join(folders.prepared, `${runId}`),
+    preparedPhoto: (runId: number, delivery: number, number: number) =>
+      join(folders.prepared, `${runId}`, `${delivery}-${number}.photo`),
     artwork: (markId: number, version: number, kind: 'svg' | 'png') =>
       join(folders.marks, `${markId}-${version}.${kind}`),
     /** Artwork of a design's layers, under a name made of its content. */

@@ -80,16 +80,28 @@ async function removeDeliveries(address: string): Promise<void> {
 export { expect };
 
 export async function expectAccessible(page: Page): Promise<void> {
-  // What is fading in has colours that it will not have.
-  await page.evaluate(() =>
-    Promise.allSettled(
-      document
-        .getAnimations()
-        .filter(({ effect }) => effect?.getComputedTiming().endTime !== Infinity)
-        .map(({ finished }) => finished),
-    ),
-  );
+  await settled(page);
   const { violations } = await new AxeBuilder({ page }).analyze();
   const found = violations.map(({ id, nodes }) => `${id}: ${nodes.map((n) => n.html).join(' | ')}`);
   expect(found).toEqual([]);
+}
+
+/** What is fading in has colours that it will not have; a fade begins up to two frames after what it shows is there. */
+async function settled(page: Page): Promise<void> {
+  await page.evaluate(async () => {
+    const frame = () => new Promise((resolve) => requestAnimationFrame(resolve));
+    const fading = () =>
+      document
+        .getAnimations()
+        .filter(({ playState }) => playState !== 'finished')
+        .filter(({ effect }) => effect?.getComputedTiming().endTime !== Infinity)
+        .map(({ finished }) => finished);
+    let stillFrames = 0;
+    while (stillFrames < 4) {
+      const running = fading();
+      stillFrames = running.length === 0 ? stillFrames + 1 : 0;
+      await Promise.allSettled(running);
+      await frame();
+    }
+  });
 }

@@ -8,6 +8,7 @@ import { measureReadability } from '#core/readability/measure';
 import { Imaging } from '#server/imaging/pool/imaging';
 import { Rasteriser } from '#server/imaging/raster/rasteriser';
 import sharp from 'sharp';
+import { builtModule } from '../helpers/built.ts';
 import { MARK_SVG } from '../helpers/makePhoto.ts';
 import { expect, expectAccessible, test, type App } from './app.ts';
 
@@ -155,7 +156,7 @@ async function classOfOutput(path: string, item: RunDetailView['items'][number])
     height: info.height,
     channels: 3 as const,
   };
-  const imaging = new Imaging();
+  const imaging = new Imaging(builtModule('imagingProcess'));
   try {
     const imported = await imaging.importArtwork(Buffer.from(MARK_SVG));
     if (!imported.ok || !item.placement) throw new Error('nothing to measure');

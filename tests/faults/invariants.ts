@@ -4,6 +4,7 @@ import Database from 'better-sqlite3';
 import sharp from 'sharp';
 import type {
   BatchView,
+  InboxView,
   ImportView,
   PhotoView,
   PresetView,
@@ -34,6 +35,7 @@ export async function broken(world: World): Promise<string[]> {
   checkOriginals(world, problems);
   await checkConfirmed(world, problems);
   await checkOutputs(world, details, problems);
+  await checkInbox(world, details, problems);
   await checkLeftovers(world, problems);
   if (/nobody looked after/.test(world.said()))
     problems.push(`a failure without an owner: ${world.said()}`);
@@ -46,10 +48,17 @@ async function comeToRest(world: World, problems: string[]): Promise<RunDetailVi
   try {
     await until(
       async () => {
-        const { status, body: runs } = await world.get<RunView[]>('/runs');
+        const { status, body: inboxes } = await world.get<InboxView[]>('/inboxes');
         if (status !== 200) return 'the server does not answer';
-        const { body: batches } = await world.get<BatchView[]>('/batches');
         const open: string[] = [];
+        // Before the runs: what is taken now is in one of them.
+        for (const { taken, waiting, problem } of inboxes) {
+          if (taken < world.dropped.size || waiting > 0) {
+            open.push(`inbox: ${taken} of ${world.dropped.size} taken (${problem ?? 'watching'})`);
+          }
+        }
+        const { body: runs } = await world.get<RunView[]>('/runs');
+        const { body: batches } = await world.get<BatchView[]>('/batches');
         for (const { id } of batches) {
           const { body } = await world.get<OpenBatch>(`/batches/${id}`);
           if (!body.reading) continue;
@@ -209,7 +218,7 @@ async function checkOutputs(
   const folders = new Set([...outs, world.out, world.smallFolder]);
   for (const folder of folders) {
     for (const path of filesIn(folder)) {
-      if (world.originals.has(path) || basename(path).startsWith('.')) continue;
+      if (!isFile(path) || world.originals.has(path) || basename(path).startsWith('.')) continue;
       if (!named.has(path)) problems.push(`${path} belongs to no run`);
     }
   }
@@ -222,6 +231,28 @@ async function checkOutputs(
   }
 }
 
+/** Each photo that was put into it is in one run, once. */
+async function checkInbox(
+  world: World,
+  details: readonly RunDetailView[],
+  problems: string[],
+): Promise<void> {
+  const { body: inboxes } = await world.get<InboxView[]>('/inboxes');
+  for (const { unread } of inboxes) if (unread > 0) problems.push(`inbox: ${unread} were not read`);
+  const times = new Map<string, number>();
+  for (const { run, items } of details) {
+    const below = run.batchName.startsWith('Inbox, ') ? `${run.batchName.slice(7)}/` : '';
+    for (const { sourceName } of items) {
+      const name = below + sourceName;
+      if (run.batchName.startsWith('Inbox')) times.set(name, (times.get(name) ?? 0) + 1);
+    }
+  }
+  for (const name of world.dropped) {
+    const count = times.get(name) ?? 0;
+    if (count !== 1) problems.push(`inbox: ${name} is ${count} times in a run`);
+  }
+}
+
 async function checkLeftovers(world: World, problems: string[]): Promise<void> {
   const incoming = (): string[] => readdirSync(join(world.data, 'incoming'));
   // An upload whose line broke is still being worked on.
@@ -230,11 +261,14 @@ async function checkLeftovers(world: World, problems: string[]): Promise<void> {
   );
   const exports = join(world.data, 'exports');
   const folders = [
-    ...[...world.folders, world.out, world.smallFolder],
+    ...[...world.folders, world.out, world.smallFolder, world.inboxOut],
+    ...[world.inbox, join(world.inbox, 'day 2'), join(world.inboxOut, 'day 2')],
     ...readdirSync(exports).map((name) => join(exports, name)),
   ];
   for (const folder of folders) {
-    const parts = filesIn(folder).filter((path) => path.endsWith('.part'));
+    const partsOf = (): string[] => filesIn(folder).filter((path) => path.endsWith('.part'));
+    // A worker that was frozen takes its own away when it is awake.
+    const parts = await until(partsOf, (some) => some.length === 0, LEFTOVER_MS).catch(partsOf);
     if (parts.length > 0) problems.push(`temporary files in ${dirname(parts[0])}: ${parts.length}`);
   }
 }

@@ -1,4 +1,4 @@
-import { renameSync, rmSync, writeFileSync } from 'node:fs';
+import { appendFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout as delay } from 'node:timers/promises';
 import type { BatchView, PhotoView, PresetView, RunView } from '#core/contract/http';
@@ -211,7 +211,7 @@ const killChild: Step = async (world, random) => {
 
 /** A disk that is unplugged for a while, with the server dying on the way now and then. */
 const vanish: Step = async (world, random) => {
-  const folder = random.of([...world.folders, world.out]);
+  const folder = random.of([...world.folders, world.out, world.inbox, world.inboxOut]);
   renameSync(folder, `${folder}-away`);
   try {
     await delay(random.below(300));
@@ -252,6 +252,33 @@ const saveAnew: Step = async (world, random) => {
   world.note(path);
 };
 
+/** Some photos, now and then written in two goes, as a slow program does. */
+const dropInInbox: Step = async (world, random) => {
+  for (let count = 1 + random.below(3); count > 0; count--) {
+    const below = random.chance(0.3) ? 'day 2/' : '';
+    const name = `${below}dropped-${world.dropped.size + 1}.jpg`;
+    const path = join(world.inbox, name);
+    const bytes = await scene({ width: 360, height: 240, seed: world.dropped.size })
+      .jpeg()
+      .toBuffer();
+    const half = random.chance(0.3) ? bytes.length >> 1 : bytes.length;
+    writeFileSync(path, bytes.subarray(0, half));
+    if (half < bytes.length) {
+      await delay(random.below(300));
+      appendFileSync(path, bytes.subarray(half));
+    }
+    world.dropped.add(name);
+    world.note(path);
+  }
+};
+
+/** A photo rests for two seconds before it is taken. */
+const killWhileTaking: Step = async (world, random) => {
+  await dropInInbox(world, random);
+  await delay(2_000 + random.below(1_500));
+  await killServer(world, random);
+};
+
 const wait: Step = (_, random) => delay(random.below(250)).then(() => undefined);
 
 /** The more often a step stands here, the more often it is taken. */
@@ -260,8 +287,20 @@ export const STEPS: readonly Step[] = [
   ...[beginRun, beginRun, beginRun, beginRun, steerRun, steerRun, steerRun],
   ...[adjust, adjust, savePreset, setSurround, takePhotosOut, deleteBatch],
   ...[killWhileReading, killWhileExporting, killWhileExporting],
+  ...[dropInInbox, dropInInbox, killWhileTaking],
   ...[killServer, stopServer, killChild, killChild, killChild],
   ...[vanish, fillDisk, saveAnew, wait, wait],
 ];
 
-export const FIRST_STEPS: readonly Step[] = [newBatch, readFolder, upload];
+const killWorker: Step = async ({ crew }, random) => crew?.killWorker(random);
+const freezeWorker: Step = async ({ crew }, random) => crew?.freezeWorker(random);
+const restartRedis: Step = async ({ crew }, random) => crew?.restartRedis(random);
+
+/** Where there are workers. */
+export const CREW_STEPS: readonly Step[] = [
+  ...STEPS,
+  ...[beginRun, beginRun, beginRun, killWorker, killWorker, killWorker, killWorker],
+  ...[freezeWorker, freezeWorker, freezeWorker, restartRedis, restartRedis, restartRedis],
+];
+
+export const FIRST_STEPS: readonly Step[] = [newBatch, readFolder, upload, dropInInbox];

@@ -6,6 +6,7 @@ import { temporaryFolder, until } from '#tests/helpers/house';
 import { MARK_SVG, scene } from '#tests/helpers/makePhoto';
 import { startServer, type ServerProcess } from '#tests/helpers/serverProcess';
 import { smallDisk, type SmallDisk } from '#tests/helpers/smallDisk';
+import { Crew } from './crew.ts';
 
 /** A real server with folders of its own, and what it has confirmed so far. */
 
@@ -42,6 +43,11 @@ export class World {
   readonly folders = NAMES_OF_FOLDERS.map((name) => join(this.pictures, name));
   readonly out = join(this.pictures, 'out');
   readonly smallFolder = join(this.pictures, 'small');
+  /** Watched by the server all along. */
+  readonly inbox = join(this.pictures, 'inbox');
+  readonly inboxOut = join(this.pictures, 'inbox-out');
+  /** Photos that were put into it, by their names below it. */
+  readonly dropped = new Set<string>();
   disk: SmallDisk | null = null;
   markId = 0;
   /** Holds the first folder all along: what is no photo of any batch is not known as an original. */
@@ -49,7 +55,10 @@ export class World {
   deliveries: number[] = [];
   /** Deliveries that give each output a name of its own. */
   readonly keepsAll = new Set<number>();
+  crew: Crew | null = null;
   private server: ServerProcess | null = null;
+
+  constructor(private readonly hasWorkers = false) {}
 
   get address(): string {
     return this.server?.address ?? 'http://127.0.0.1:9';
@@ -70,8 +79,14 @@ export class World {
     writeFileSync(broken, readFileSync(join(this.folders[0], '0.jpg')).subarray(0, 2_000));
     this.note(broken);
     mkdirSync(this.out);
+    mkdirSync(join(this.inbox, 'day 2'), { recursive: true });
+    mkdirSync(this.inboxOut);
     this.disk = smallDisk(this.smallFolder, SMALL_DISK);
+    if (this.hasWorkers) {
+      this.crew = await Crew.open([`pictures=${this.pictures}`, `data=${this.data}`], this.data);
+    }
     await this.start();
+    this.crew?.startWorkers();
     const mark = await this.send('POST', '/marks?name=mark.svg', Buffer.from(MARK_SVG));
     this.markId = (mark.body as MarkView).id;
     const rules: [object, string | null][] = [
@@ -94,6 +109,18 @@ export class World {
     const { body } = await this.send<PresetView>('POST', '/presets', preset);
     this.confirmed.presets.set(body.id, body.name);
     await this.fillLastingBatch();
+    await this.watchInbox();
+  }
+
+  private async watchInbox(): Promise<void> {
+    const rule = { name_pattern: '{name}', resize: { px: 200 } };
+    const delivery = { name: 'Inbox', rule, folder: this.inboxOut };
+    const { body } = await this.send<{ id: number }>('POST', '/deliveries', delivery);
+    this.keepsAll.add(body.id);
+    const presetIds = [...this.confirmed.presets.keys()];
+    const wish = { name: 'Inbox', folder: this.inbox, presetIds, deliveryIds: [body.id] };
+    const made = await this.send('POST', '/inboxes', wish);
+    if (made.status !== 201) throw new Error(`No inbox: ${JSON.stringify(made.body)}`);
   }
 
   private async fillLastingBatch(): Promise<void> {
@@ -109,7 +136,7 @@ export class World {
   }
 
   async start(): Promise<void> {
-    this.server = await startServer(this.data, this.pictures);
+    this.server = await startServer(this.data, this.pictures, '0', this.crew?.env);
   }
 
   async kill(): Promise<void> {
@@ -129,6 +156,7 @@ export class World {
   }
 
   async end(): Promise<void> {
+    await this.crew?.end();
     await this.kill();
     this.disk?.remove();
     rmSync(this.data, { recursive: true, force: true });

@@ -8,6 +8,7 @@ import request from 'supertest';
 import { createApp } from '#server/app';
 import { readConfig } from '#server/config';
 import { buildHouse, type House } from '#server/house';
+import { builtModule } from './built.ts';
 
 /** An application of its own in a temporary folder, listening on a free port. */
 export interface TestHouse {
@@ -36,6 +37,8 @@ export async function openHouse(
   const config = {
     ...readConfig({ LIGHT_CREST_DATA: folder, LIGHT_CREST_FOLDERS: pictures }),
     pageFolder: null,
+    imagingProcess: builtModule('imagingProcess'),
+    inboxPace: { stillMs: 150, patienceMs: 900, lookEachMs: 40 },
   };
   const house = buildHouse(config, pino({ level: 'silent' }));
   let port = 0;
@@ -45,6 +48,7 @@ export async function openHouse(
   const api = request.agent(server);
   // As the server does it when it starts.
   const { queue, imports, lifts } = house;
+  house.inboxes.start();
   const takenUp = Promise.all([queue.recover(), imports.recover(), lifts.recover()]);
   const end = async (): Promise<void> => {
     server.closeAllConnections();
@@ -64,7 +68,7 @@ export async function openHouse(
 export async function until<T>(
   ask: () => Promise<T> | T,
   isWanted: (answer: T) => boolean,
-  timeoutMs = 60_000,
+  timeoutMs = 150_000,
 ): Promise<T> {
   const endMs = Date.now() + timeoutMs;
   for (;;) {

@@ -42,7 +42,7 @@ export function ruleOf(part: object): PresetRule {
 export function wishOf(
   part: Pick<RunWish, 'batchId' | 'deliveryIds' | 'markId'> & Partial<RunWish>,
 ) {
-  return { presetName: 'Preset', rule: ruleOf({}), over: [], photoIds: null, ...part };
+  return { presetName: 'Preset', rule: ruleOf({}), over: [], photoIds: null, order: null, ...part };
 }
 
 export async function runToEnd(test: TestHouse, wish: RunWish): Promise<RunDetailView> {

@@ -15,6 +15,9 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { presetRuleSchema } from '#core/contract/preset';
+import { placeMark } from '#core/placement/placeMark';
+import { openPdf } from '../helpers/readPdf.ts';
 import { temporaryFolder } from '../helpers/house.ts';
 import { MARK_SVG, writeCameraJpeg, writeJpeg } from '../helpers/makePhoto.ts';
 
@@ -418,6 +421,64 @@ describe('mark', () => {
     expect([...data.subarray(solid, solid + 3)]).toEqual([255, 128, 0]);
   });
 
+  it.each([
+    { frame: '1920x1080', width: 1_920, height: 1_080 },
+    { frame: '1080x1920', width: 1_080, height: 1_920 },
+    { frame: '3840x2160', width: 3_840, height: 2_160 },
+  ])('gives a whole transparent frame of $frame with the mark in its place', async (size) => {
+    const { frame, ...whole } = size;
+    const rule = {
+      ...{ anchor: 'top-left', size: { basis: 'width', value: 25 }, opacity: 0.5 },
+      ...{ tone: { tone: '#3060f0' }, inset: { unit: 'percent', x: 6, y: 4 } },
+    };
+    const head = { format: 'light-crest/preset', version: 1, name: 'High left' };
+    writeFileSync(join(folder, 'frame.preset.json'), JSON.stringify({ ...head, ...rule }));
+    const words = ['--out', `${frame}.png`, '--frame', frame, '--preset', 'frame.preset.json'];
+    const made = await call('mark', 'mark.svg', ...words);
+    expect([made.status, made.out, made.err]).toEqual([0, '', '']);
+    const { data, info } = await sharp(join(folder, `${frame}.png`))
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    expect([info.width, info.height, info.channels]).toEqual([whole.width, whole.height, 4]);
+    const placed = placeMark(whole, 200 / 80, presetRuleSchema.parse(rule), {});
+    if (!placed.ok) throw new Error(placed.reason);
+    const { box } = placed.value.copies[0];
+    const edges = { left: info.width, top: info.height, right: -1, bottom: -1 };
+    let [most, others] = [0, 0];
+    for (let y = 0, at = 0; y < info.height; y++) {
+      for (let x = 0; x < info.width; x++, at += 4) {
+        const alpha = data[at + 3];
+        if (alpha === 0) continue;
+        most = Math.max(most, alpha);
+        const isInk = data[at] === 0x30 && data[at + 1] === 0x60 && data[at + 2] === 0xf0;
+        if (alpha > 100 && !isInk) others++;
+        edges.left = Math.min(edges.left, x);
+        edges.right = Math.max(edges.right, x + 1);
+        edges.top = Math.min(edges.top, y);
+        edges.bottom = Math.max(edges.bottom, y + 1);
+      }
+    }
+    expect(others).toBe(0);
+    expect(Math.abs(most - 127.5)).toBeLessThan(1);
+    expect(Math.abs(edges.left - box.x)).toBeLessThanOrEqual(1);
+    expect(Math.abs(edges.top - box.y)).toBeLessThanOrEqual(1);
+    expect(Math.abs(edges.right - box.x - box.width)).toBeLessThanOrEqual(1);
+    expect(Math.abs(edges.bottom - box.y - box.height)).toBeLessThanOrEqual(1);
+  });
+
+  it.each([
+    [['--frame', '1920'], 'expected a width and height in px'],
+    [['--frame', '0x10'], 'expected a width and height in px'],
+    [['--frame', '16000x16000'], 'expected at most'],
+    [['--frame', '100x100', '--width', '20'], 'expected without --frame'],
+    [['--preset', 'frame.preset.json'], 'expected beside --frame'],
+  ])('refuses %j', async (words, problem) => {
+    const made = await call('mark', 'mark.svg', '--out', 'refused.png', ...words);
+    expect(made.status).toBe(2);
+    expect(made.err).toContain(problem);
+    expect(existsSync(join(folder, 'refused.png'))).toBe(false);
+  });
+
   it('gives an SVG that it takes again', async () => {
     expect((await call('mark', 'mark.svg', '--out', 'one.svg')).status).toBe(0);
     expect((await call('mark', 'one.svg', '--out', 'two.svg')).status).toBe(0);
@@ -489,5 +550,60 @@ describe('the command line as it is built', () => {
       rmSync(builds, { recursive: true, force: true });
       renameSync(kept, builds);
     }
+  });
+});
+
+describe('a delivery to paper', () => {
+  const sheet = { paper: 'a6', grid: { columns: 2, rows: 2 }, caption: {} };
+  const proofs = { ...delivery, name: 'Proofs', kind: 'sheet', name_pattern: '{batch} {delivery}' };
+
+  it('makes one PDF of all photos, and tells of each that it is in it, or why not', async () => {
+    mkdirSync(join(folder, 'proofs'));
+    const path = file('proofs.json', { ...proofs, sheet });
+    const words = ['apply', '--mark', 'mark.svg', '--delivery', path, '--out', 'proofs', '--json'];
+    const { status, out } = await call(...words, 'Shore', 'broken.jpg', 'lone.jpg');
+    expect(status).toBe(1);
+    const lines = out
+      .trim()
+      .split('\n')
+      .map((line) => JSON.parse(line) as Record<string, unknown>);
+    expect(lines.map((line) => [line.status, line.output])).toEqual([
+      ['written', join('proofs', 'Shore Proofs.pdf')],
+      ['written', join('proofs', 'Shore Proofs.pdf')],
+      ['failed', null],
+      ['written', join('proofs', 'Shore Proofs.pdf')],
+    ]);
+    expect(readdirSync(join(folder, 'proofs'))).toEqual(['Shore Proofs.pdf']);
+    const pdf = await openPdf(join(folder, 'proofs', 'Shore Proofs.pdf'));
+    expect(pdf.pages).toBe(1);
+    expect((await pdf.page(1)).images).toHaveLength(3);
+    await pdf.close();
+  });
+
+  it('goes with one of files in the same call, and as pictures', async () => {
+    mkdirSync(join(folder, 'both'));
+    const pictures = file('pictures.json', {
+      ...proofs,
+      sheet: { as: 'jpeg', dpi: 72, paper: 'a6', lies: 'photo' },
+    });
+    const files = file('files.json', { ...delivery, resize: { px: 200 } });
+    const words = ['apply', '--mark', 'mark.svg', '--delivery', pictures, '--delivery', files];
+    const { status } = await call(...words, '--out', 'both', 'Shore');
+    expect(status).toBe(0);
+    expect(readdirSync(join(folder, 'both')).sort()).toEqual([
+      'Shore Proofs 1.jpg',
+      'Shore Proofs 2.jpg',
+      'a 10-web.jpg',
+      'b 2-web.jpg',
+    ]);
+    const upright = await sharp(join(folder, 'both', 'Shore Proofs 1.jpg')).metadata();
+    expect((upright.width ?? 0) < (upright.height ?? 0)).toBe(true);
+  });
+
+  it('is refused where a folder is watched', async () => {
+    const path = file('watched.json', { ...proofs, sheet });
+    const words = ['watch', 'Shore', '--mark', 'mark.svg', '--delivery', path, '--out', 'proofs'];
+    const { status, err } = await call(...words);
+    expect([status, err]).toEqual([2, expect.stringContaining('all photos together')]);
   });
 });

@@ -333,6 +333,30 @@ describe('the library', () => {
     const solid = data.findIndex((value, at) => at % 4 === 3 && value === 255) - 3;
     expect([...data.subarray(solid, solid + 3)]).toEqual([0xc9, 0xa2, 0x5b]);
   });
+
+  it('draws a whole frame by a preset, to look at and to keep', async () => {
+    const mark = await addMark(MARK_SVG, 'over-video.svg');
+    const rule = { tone: { tone: '#102030' }, opacity: 1, anchor: 'top-left' };
+    const preset = await test.api
+      .post('/api/presets')
+      .send({ name: 'Over video', markId: mark.id, rule })
+      .expect(201);
+    const frame = (query: object) => test.api.get(`/api/marks/${mark.id}/frame`).query(query);
+    const size = { width: 640, height: 360 };
+    const answer = await frame({ ...size, preset: preset.body.id, download: 1 }).expect(200);
+    expect(answer.headers['content-disposition']).toContain('Over video, 640');
+    const { data, info } = await sharp(answer.body as Buffer)
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    expect([info.width, info.height, info.channels]).toEqual([640, 360, 4]);
+    const first = data.findIndex((value, at) => at % 4 === 3 && value === 255) - 3;
+    expect([...data.subarray(first, first + 3)]).toEqual([0x10, 0x20, 0x30]);
+    expect(first / 4 / 640).toBeLessThan(60);
+    const looked = await frame(size).expect(200);
+    expect(looked.headers['content-disposition']).toBeUndefined();
+    await frame({ ...size, preset: 9_999 }).expect(404);
+    await frame({ ...size, width: 0 }).expect(400);
+  });
 });
 
 it('brings marks of an earlier version along', () => {

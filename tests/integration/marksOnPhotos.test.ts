@@ -9,6 +9,7 @@ import { exampleWords } from '#core/lettering/photoWords';
 import type { PhotoWords } from '#core/lettering/words';
 import { Imaging } from '#server/imaging/pool/imaging';
 import { SHIPPED_FONTS_FOLDER } from '#server/lettering/fontBook';
+import { builtModule } from '../helpers/built.ts';
 import { temporaryFolder } from '../helpers/house.ts';
 import { MARK_SVG, writeJpeg } from '../helpers/makePhoto.ts';
 
@@ -32,7 +33,7 @@ let folder: string;
 let imaging: Imaging;
 beforeAll(async () => {
   folder = temporaryFolder();
-  imaging = new Imaging();
+  imaging = new Imaging(builtModule('imagingProcess'));
   writeFileSync(join(folder, 'mark.svg'), MARK_SVG);
   await grey('dark.png', 20, 1_500, 1_000);
   await grey('middle.png', 110, 1_500, 1_000);
@@ -83,6 +84,35 @@ async function lettered(name: string, text: string): Promise<string> {
 }
 
 const LIGHT = { tone: { tone: 'light' } };
+
+describe('other places', () => {
+  /** White low right, restless but dark enough high left, calm and dark high right. */
+  async function ground(name: string): Promise<void> {
+    const [width, height] = [1_500, 1_000];
+    const data = Buffer.alloc(width * height * 3, 30);
+    for (let y = 0; y < height; y++) {
+      for (let x = 0; x < width; x++) {
+        const isStriped = x < width / 2 && Math.floor(x / 30 + y / 30) % 2 === 0;
+        const value = y > height / 2 ? 255 : isStriped ? 75 : 30;
+        data.fill(value, (y * width + x) * 3, (y * width + x) * 3 + 3);
+      }
+    }
+    await sharp(data, { raw: { width, height, channels: 3 } }).toFile(join(folder, name));
+  }
+
+  it('are tried as they stand, or the calmest first, in a check and in an export alike', async () => {
+    await ground('places.png');
+    const places = { ...LIGHT, fallbacks: ['top-left', 'top-right'] };
+    const listed = preset('listed', places);
+    const calmest = preset('calmest', { ...places, fallback_order: 'calmest' });
+    const said = async (command: string, name: string, ...more: string[]) =>
+      (await call(command, '--mark', 'mark.svg', '--preset', name, ...more, 'places.png')).out[0];
+    const first = await said('check', listed);
+    expect([first.anchor, first.readability?.class]).toEqual(['top-left', 'clear']);
+    expect((await said('check', calmest)).anchor).toBe('top-right');
+    expect((await said('apply', calmest, '--out', 'calm-out')).anchor).toBe('top-right');
+  });
+});
 
 describe('a quiet mark', () => {
   it('is the stronger the brighter the ground, and as strong as allowed where it never reads', async () => {

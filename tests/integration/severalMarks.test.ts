@@ -115,6 +115,38 @@ it('that a delivery with a preset of its own is not given', async () => {
   expect(await placeOf('a-own.png', 2)).not.toBeNull();
 });
 
+it('are laid by a delivery that has several of its own, under those names', async () => {
+  const red = await preset('Red', LOW);
+  const green = await preset('Green', HIGH);
+  const blue = await preset('Blue', ruleOf({ tone: { tone: '#0000ff' }, opacity: 1 }));
+  const png = { resize: null, file: { type: 'png' }, existing: 'replace' };
+  const plain = await addDelivery(test, { ...png, name_pattern: '{name}-plain' }, out);
+  const wish = { name: 'Two', rule: { ...png, name_pattern: '{name}-two' }, folder: out };
+  const made = await test.api
+    .post('/api/deliveries')
+    .send({ ...wish, presetId: red.id, overIds: [green.id] })
+    .expect(201);
+  expect(made.body.overIds).toEqual([green.id]);
+  await test.api
+    .post('/api/deliveries')
+    .send({ ...wish, presetId: red.id, overIds: [9_999] })
+    .expect(422);
+  const deliveryIds = [plain, made.body.id];
+  const rule = ruleOf({ tone: { tone: '#0000ff' }, opacity: 1 });
+  const run = wishOf({ batchId, markId, deliveryIds, rule, presetId: blue.id });
+  const plan = (await test.api.post('/api/runs/plan').send(run)).body as RunPlanView;
+  expect(plan.deliveries.map((one) => one.preset)).toEqual([run.presetName, 'Red + Green']);
+  await runToEnd(test, run);
+  expect(await placeOf('a-plain.png', 0)).toBeNull();
+  expect(await placeOf('a-plain.png', 2)).not.toBeNull();
+  expect((await placeOf('a-two.png', 0))?.x).toBeLessThan(0.3);
+  expect((await placeOf('a-two.png', 1))?.x).toBeGreaterThan(0.7);
+  expect(await placeOf('a-two.png', 2)).toBeNull();
+  // It is told who uses a preset, wherever that stands in the list.
+  const refused = await test.api.delete(`/api/presets/${green.id}`);
+  expect([refused.status, refused.body.message]).toEqual([409, expect.stringContaining('Two')]);
+});
+
 it('are kept as a set, without what is gone', async () => {
   const [one, two, three] = await Promise.all(['1', '2', '3'].map((name) => preset(name, LOW)));
   const wish = { name: 'Both', presetIds: [two.id, one.id, three.id] };

@@ -34,6 +34,8 @@ export function isTemporary(error: unknown): boolean {
 export const TAB = Math.random().toString(36).slice(2);
 
 export interface CallOptions {
+  /** The answer is not wanted any more. */
+  readonly signal?: AbortSignal;
   /** Goes on though the page is being closed. */
   readonly keepalive?: boolean;
 }
@@ -44,9 +46,20 @@ async function call<T>(
   body?: unknown,
   options: CallOptions = {},
 ): Promise<T> {
+  const response = await answered(method, path, body, options);
+  return (response.status === 204 ? undefined : await response.json()) as T;
+}
+
+async function answered(
+  method: string,
+  path: string,
+  body: unknown,
+  { keepalive = false, signal }: CallOptions,
+): Promise<Response> {
   const isBytes = body instanceof Blob;
   const headers: Record<string, string> = { 'Light-Crest-Tab': TAB };
-  const init: RequestInit = { method, headers, keepalive: options.keepalive ?? false };
+  const init: RequestInit = { method, headers, keepalive };
+  if (signal) init.signal = signal;
   if (body !== undefined) {
     init.body = isBytes ? body : JSON.stringify(body);
     headers['Content-Type'] = isBytes ? 'application/octet-stream' : 'application/json';
@@ -56,7 +69,8 @@ async function call<T>(
   let response: Response;
   try {
     response = await fetch(`/api${path}`, init);
-  } catch {
+  } catch (error) {
+    if (signal?.aborted) throw error;
     // The answer may have been lost on its way: the same wish keeps its key.
     noteAway();
     throw notReached();
@@ -64,7 +78,7 @@ async function call<T>(
   if (response.ok) {
     noteAnswer();
     key?.done();
-    return (response.status === 204 ? undefined : await response.json()) as T;
+    return response;
   }
   const error = toApiError(await response.text(), response.status);
   if (error.code === NOT_REACHED_CODE) noteAway();
@@ -90,6 +104,9 @@ export function toApiError(text: string, status = 400): ApiError {
 export const api = {
   get: <T>(path: string) => call<T>('GET', path),
   post: <T>(path: string, body?: unknown) => call<T>('POST', path, body),
+  /** @returns bytes of a picture */
+  picture: async (path: string, body: unknown, signal: AbortSignal): Promise<Blob> =>
+    (await answered('POST', path, body, { signal })).blob(),
   put: <T>(path: string, body: unknown, options?: CallOptions) =>
     call<T>('PUT', path, body, options),
   patch: <T>(path: string, body: unknown, options?: CallOptions) =>

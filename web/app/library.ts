@@ -38,7 +38,7 @@ export const useLibrary = defineStore('library', () => {
   // Other windows change the same things; what was told while the line was down is asked for again.
   onServerEvent('changed', ({ what, tab }) => {
     if (tab === TAB || !isLoaded.value) return;
-    if (what !== 'batches') refreshSoon(what);
+    if (what !== 'batches' && what !== 'inboxes') refreshSoon(what);
   });
   onReconnect(() => {
     if (isLoaded.value) reload().catch(() => undefined);
@@ -166,10 +166,10 @@ export const useLibrary = defineStore('library', () => {
     deliveries.value = deliveries.value.map((some) =>
       some.id === id ? { ...some, ...part } : some,
     );
-    const { name, presetId, rule, folder, subfolder, favourite } = next;
+    const { name, presetId, overIds, rule, folder, subfolder, favourite } = next;
     saving.put<DeliveryWish>({
       key: `delivery ${id}`,
-      value: { name, presetId, rule, folder, subfolder, favourite },
+      value: { name, presetId, overIds, rule, folder, subfolder, favourite },
       base: version,
       restMs: REST_MS,
       send: async (wish, { base, keepalive }) => {

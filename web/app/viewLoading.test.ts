@@ -3,6 +3,7 @@ import { createMemoryHistory, createRouter, type Router } from 'vue-router';
 import { noteAnswer, noteAway } from '../api/connection.ts';
 import { fakeServer, Refusal } from '../testing/fakeServer.ts';
 import { watchViewLoading, type ViewLoading } from './viewLoading.ts';
+import { eventually } from '../../tests/helpers/eventually.ts';
 
 /** A view whose code does not come, at the start and later; the server answers or does not. */
 
@@ -39,7 +40,7 @@ describe('the first view of a page', () => {
   it('is loaded anew once where the server answers, and then waits to be asked', async () => {
     fakeServer({ 'GET /settings': {} });
     await open('/broken');
-    await vi.waitFor(() => expect(load).toHaveBeenCalledExactlyOnceWith('/broken'));
+    await eventually(() => expect(load).toHaveBeenCalledExactlyOnceWith('/broken'));
     // The page that was loaded anew fails in the same way.
     await open('/broken');
     await Promise.resolve();
@@ -55,7 +56,7 @@ describe('the first view of a page', () => {
     server.set('GET /settings', server.isDown);
     await open('/broken');
     expect(watched.missing.value).toBe('/broken');
-    await vi.waitFor(() => expect(server.of('GET', '/settings')).not.toHaveLength(0));
+    await eventually(() => expect(server.of('GET', '/settings')).not.toHaveLength(0));
     expect(load).not.toHaveBeenCalled();
     noteAway();
     noteAnswer();
@@ -80,7 +81,7 @@ describe('a later view', () => {
     server.set('GET /settings', server.isDown);
     await open('/');
     await open('/broken');
-    await vi.waitFor(() => expect(tell).toHaveBeenCalledOnce());
+    await eventually(() => expect(tell).toHaveBeenCalledOnce());
     expect(watched.missing.value).toBe(null);
     expect(load).not.toHaveBeenCalled();
   });
@@ -89,6 +90,6 @@ describe('a later view', () => {
     fakeServer({ 'GET /settings': {} });
     await open('/');
     await open('/broken');
-    await vi.waitFor(() => expect(load).toHaveBeenCalledExactlyOnceWith('/broken'));
+    await eventually(() => expect(load).toHaveBeenCalledExactlyOnceWith('/broken'));
   });
 });

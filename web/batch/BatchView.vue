@@ -17,6 +17,7 @@ import ErrorState from '../app/ErrorState.vue';
 import LandingPlace from '../ui/LandingPlace.vue';
 import PhotoNotes from './PhotoNotes.vue';
 import PhotoWall from './PhotoWall.vue';
+import SheetStage from '../run/SheetStage.vue';
 import RunConfirm from '../run/RunConfirm.vue';
 import UploadTray from './UploadTray.vue';
 import { useSpoken } from '../ui/spoken.ts';
@@ -61,7 +62,10 @@ function lookAt(photo: PhotoView): void {
 }
 
 /** The wall shows the photos as the first of the deliveries makes them. */
-const resize = computed(() => library.deliveryOf(deliveryIds.value[0])?.rule.resize ?? null);
+const resize = computed(() => {
+  const rule = library.deliveryOf(deliveryIds.value[0])?.rule;
+  return rule && rule.kind !== 'sheet' ? rule.resize : null;
+});
 watch(
   () => [photos.value, resize.value] as const,
   ([all, size]) => readings.follow(all, size),
@@ -74,6 +78,10 @@ const { isComingIn, waitsFor, emptyTitle, showAll } = useWallWords({
 });
 const exporting = useExport(() => props.id, { photos, selected, deliveryIds });
 const { canExport, isConfirming, alone, wish, goToExport, deliverBy, leaveConfirm } = exporting;
+const isToPaper = computed(() =>
+  wish.value.deliveryIds.some((id) => library.deliveryOf(id)?.rule.kind === 'sheet'),
+);
+const isShowingSheets = computed(() => isConfirming.value && isToPaper.value);
 function showUnclear(kind: 'faint' | 'lost'): void {
   show.value = kind;
   isLooking.value = false;
@@ -116,7 +124,7 @@ const { isMarkHidden } = useBatchKeys({
           @leave-out="leaveOut"
         />
         <BatchOverview
-          v-if="batches.open && !isLooking && photos.length > 0"
+          v-if="batches.open && !isLooking && photos.length > 0 && !isShowingSheets"
           v-model:show="show"
           v-model:sort="sort"
           v-model:find="find"
@@ -128,8 +136,9 @@ const { isMarkHidden } = useBatchKeys({
           @look="lookAt"
           @pins="keepPins"
         />
+        <SheetStage v-if="isShowingSheets" class="stage" :wish="wish" />
         <CloserLook
-          v-if="isLooking && current"
+          v-else-if="isLooking && current"
           class="stage"
           :photo="current"
           :resize="resize"
@@ -221,6 +230,10 @@ const { isMarkHidden } = useBatchKeys({
 .stage {
   grid-row: 3;
   min-height: 0;
+}
+
+.stage:nth-child(2) {
+  grid-row: 2 / 4;
 }
 
 .stage:only-child {

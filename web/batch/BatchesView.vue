@@ -1,15 +1,17 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue';
+import { onMounted, ref, useTemplateRef } from 'vue';
 import { sentenceOf } from '../api/client.ts';
 import EmptyState from '../ui/EmptyState.vue';
 import ErrorState from '../app/ErrorState.vue';
 import BatchCover from './BatchCover.vue';
 import { useBatches } from './batches.ts';
+import InboxSection from '../inbox/InboxSection.vue';
 import { useLibrary } from '../app/library.ts';
 
 const batches = useBatches();
 const library = useLibrary();
 const problem = ref<string | null>(null);
+const section = useTemplateRef('section');
 
 async function load(): Promise<void> {
   problem.value = null;
@@ -28,7 +30,11 @@ onMounted(load);
     <header class="page-head">
       <h1>Batches</h1>
       <span v-if="batches.isLoaded" class="quiet number">{{ batches.batches.length }}</span>
+      <button class="btn btn-outline-secondary ms-auto" type="button" @click="section?.begin()">
+        Watch a folder
+      </button>
     </header>
+    <InboxSection ref="section" />
     <EmptyState
       v-if="batches.isLoaded && batches.batches.length === 0"
       title="No batches yet"

@@ -9,7 +9,7 @@ import ExportPanel from './ExportPanel.vue';
 function delivery(id: number, name: string): DeliveryView {
   const rule = DEFAULT_DELIVERY;
   const where = { folder: null, subfolder: 'none' } as const;
-  return { id, name, presetId: null, rule, ...where, favourite: true, version: 1 };
+  return { id, name, presetId: null, overIds: [], rule, ...where, favourite: true, version: 1 };
 }
 
 beforeEach(() => {

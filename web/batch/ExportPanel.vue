@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import { BButton } from 'bootstrap-vue-next/components/BButton';
 import IconPencil from '~icons/tabler/pencil';
+import { filesOf } from '#core/delivery/filesOf';
 import { counted } from '../ui/format.ts';
 import { shortDelivery } from '../delivery/deliveryText.ts';
 import { useLibrary } from '../app/library.ts';
@@ -13,11 +14,14 @@ defineEmits<{ edit: [id: number]; add: []; go: [] }>();
 const chosen = defineModel<readonly number[]>({ required: true });
 
 const library = useLibrary();
-const deliveries = computed(() =>
-  chosen.value.flatMap((id) => library.deliveryOf(id) ?? []).map(({ name }) => name),
-);
+const going = computed(() => chosen.value.flatMap((id) => library.deliveryOf(id) ?? []));
+const deliveries = computed(() => going.value.map(({ name }) => name));
 const photos = computed(() => (props.selected > 0 ? props.selected : props.total));
-const files = computed(() => photos.value * Math.max(1, deliveries.value.length));
+const files = computed(() =>
+  going.value.length === 0
+    ? photos.value
+    : going.value.reduce((sum, { rule }) => sum + filesOf(rule, photos.value), 0),
+);
 const scope = computed(() =>
   props.selected > 0 ? `the ${props.selected} selected` : `all ${counted(props.total, 'photo')}`,
 );

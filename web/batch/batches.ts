@@ -31,6 +31,8 @@ export const useBatches = defineStore('batches', () => {
   const open = ref<BatchView | null>(null);
   /** Thousands of photos that never change: not made reactive one by one. */
   const photos = shallowRef<readonly PhotoView[]>([]);
+  /** The open batch's photos as its wall is sorted; null: as the batch has them. */
+  const wallOrder = shallowRef<readonly number[] | null>(null);
   const reading = ref<ImportView | null>(null);
   let isListening = false;
 
@@ -173,7 +175,7 @@ export const useBatches = defineStore('batches', () => {
   }
 
   return {
-    ...{ batches, isLoaded, open, photos, reading, load, openBatch, refreshPhotos },
+    ...{ batches, isLoaded, open, photos, wallOrder, reading, load, openBatch, refreshPhotos },
     ...{ create, change, removePhotos, readFolder, cancelReading, resumeReading },
   };
 });

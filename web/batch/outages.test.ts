@@ -18,6 +18,7 @@ import { useLibrary } from '../app/library.ts';
 import { useRuns } from '../run/runs.ts';
 import { useSaving } from '../app/saving.ts';
 import { useUploads } from './uploads.ts';
+import { eventually } from '../../tests/helpers/eventually.ts';
 
 /** The page while the server is away, answers late, or is asked twice; and beside another window. */
 
@@ -39,7 +40,14 @@ const run = (id: number, part: Partial<RunView> = {}): RunView => ({
   ...{ id, batchId: 1, batchName: 'b', deliveries: [], presetName: 'p' },
   ...{ folder: '/out', fileType: 'jpeg', state: 'running', problem: null, turn: id, createdAt: '' },
   ...{ finishedAt: null, total: 9, written: 0, skipped: 0, failed: 0, cancelled: 0 },
-  ...{ bytesBefore: 0, bytesAfter: 0, coverItemId: null, remainingMs: null, told: 1 },
+  ...{
+    bytesBefore: 0,
+    bytesAfter: 0,
+    coverItemId: null,
+    remainingMs: null,
+    told: 1,
+    documents: [],
+  },
   ...part,
 });
 const reading = (part: Partial<ImportView>): ImportView => ({
@@ -141,7 +149,7 @@ describe('a batch', () => {
     server.set('GET /batches/1', opened(1, [photo(1), photo(2)]));
     FakeEventSource.last.onopen?.();
     FakeEventSource.last.onopen?.();
-    await vi.waitFor(() => expect(batches.photos).toHaveLength(2));
+    await eventually(() => expect(batches.photos).toHaveLength(2));
     expect(batches.reading).toBe(null);
   });
 
@@ -154,7 +162,7 @@ describe('a batch', () => {
     server.set('GET /batches/1', opened(1, [photo(7, { version: 2 })]));
     slow.give(opened(1, [photo(7)]));
     await opening;
-    await vi.waitFor(() => expect(batches.photos[0].version).toBe(2));
+    await eventually(() => expect(batches.photos[0].version).toBe(2));
   });
 
   it('follows what another window does to it, and photos that were read again', async () => {
@@ -166,7 +174,7 @@ describe('a batch', () => {
       adjustments: [{ photoId: 7, adjustment: { opacity: 0.3 } }],
     });
     FakeEventSource.last.tell('photos', { batchId: 1 });
-    await vi.waitFor(() => expect(batches.photos[0].version).toBe(2));
+    await eventually(() => expect(batches.photos[0].version).toBe(2));
     expect(useDraft().adjustments.get(7)).toEqual({ opacity: 0.3 });
     const asked = server.asked.length;
     FakeEventSource.last.tell('changed', { what: 'batches', id: 9, tab: 'another' });
@@ -331,7 +339,7 @@ describe('the library', () => {
     const saving = useSaving();
     await library.load();
     library.changeSettings({ surround: 'black' });
-    await vi.waitFor(() => {
+    await eventually(() => {
       asked.value?.give({ index: 1, text: '' });
       expect(saving.waiting).toBe(0);
     });
@@ -342,7 +350,7 @@ describe('the library', () => {
     // It has version 9 by now, which this server does not take either.
     server.set('GET /settings', { ...settings, surround: 'paper', version: 8 });
     library.changeSettings({ surround: 'grey' });
-    await vi.waitFor(() => {
+    await eventually(() => {
       asked.value?.give({ index: 0, text: '' });
       expect(library.settings.surround).toBe('paper');
     });
@@ -377,7 +385,7 @@ describe('the library', () => {
     ]);
     await useSaving().flush();
     expect(server.of('PUT', '/presets-order')[0].body).toEqual({ ids: [2, 1] });
-    await vi.waitFor(() => expect(library.presetOf(2)?.favourite).toBe(false));
+    await eventually(() => expect(library.presetOf(2)?.favourite).toBe(false));
   });
 
   describe('and a preset on the bench', () => {
@@ -435,12 +443,12 @@ describe('the library', () => {
       const theirs = preset({ version: 3, rule: presetRuleSchema.parse({ opacity: 0.2 }) });
       server.set('GET /presets', [theirs, preset({ id: 2 })]);
       FakeEventSource.last.tell('changed', { what: 'presets', id: 1, tab: 'another' });
-      await vi.waitFor(() => expect(draft.rule.opacity).toBe(0.2));
+      await eventually(() => expect(draft.rule.opacity).toBe(0.2));
       expect(draft.isDirty).toBe(false);
       draft.change({ opacity: 0.9 });
       server.set('GET /presets', [{ ...theirs, version: 4, name: 'R' }, preset({ id: 2 })]);
       FakeEventSource.last.tell('changed', { what: 'presets', id: 1, tab: 'another' });
-      await vi.waitFor(() => expect(draft.name).toBe('R'));
+      await eventually(() => expect(draft.name).toBe('R'));
       expect([draft.rule.opacity, draft.isOutdated]).toEqual([0.9, true]);
     });
 

@@ -11,11 +11,11 @@ export const usePhotoWords = defineStore('photoWords', () => {
   const draft = useDraft();
   const batches = useBatches();
 
-  /** As they are counted when all of them are exported. */
+  /** As they are counted when all of them are exported, in the order of the wall. */
   const numbers = computed(() => {
     let number = 0;
     const found = new Map<number, number>();
-    for (const { id } of batches.photos) {
+    for (const id of batches.wallOrder ?? batches.photos.map((photo) => photo.id)) {
       if (!draft.adjustments.get(id)?.leftOut) found.set(id, ++number);
     }
     return found;

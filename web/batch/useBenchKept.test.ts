@@ -1,5 +1,5 @@
 import { createPinia, setActivePinia } from 'pinia';
-import { beforeEach, expect, it, vi } from 'vitest';
+import { beforeEach, expect, it } from 'vitest';
 import { effectScope, nextTick, ref, type Ref } from 'vue';
 import type { BatchView, PresetView } from '#core/contract/http';
 import { presetRuleSchema } from '#core/contract/preset';
@@ -9,6 +9,7 @@ import { useDraft } from '../preset/draft.ts';
 import { fakeServer, type Asked } from '../testing/fakeServer.ts';
 import { useBatches } from './batches.ts';
 import { untoldBench, useBenchKept } from './useBenchKept.ts';
+import { eventually } from '../../tests/helpers/eventually.ts';
 
 const preset = (id: number): PresetView => ({
   ...{ id, name: `P${id}`, markId: 1, updatedAt: '', usedBy: [], rule: presetRuleSchema.parse({}) },
@@ -136,7 +137,7 @@ it('follows another window where nothing was changed in this one', async () => {
   await nextTick();
   expect([useDraft().rule.opacity, deliveryIds.value]).toEqual([0.2, [4]]);
   await nextTick();
-  await vi.waitFor(() => expect(asked.of('PATCH', '/batches/1')).toEqual([]));
+  await eventually(() => expect(asked.of('PATCH', '/batches/1')).toEqual([]));
 });
 
 it('that is left and come back to has what another window put there meanwhile', async () => {

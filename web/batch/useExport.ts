@@ -5,6 +5,7 @@ import { inOrder } from '#core/batch/benchMarks';
 import { withSuffix } from '#core/placement/suggestName';
 import { useLibrary } from '../app/library.ts';
 import { useDraft } from '../preset/draft.ts';
+import { useBatches } from './batches.ts';
 import { useAdjustmentSync } from './adjustmentSync.ts';
 
 /** The export of an open batch: what it would be, and its confirmation, which has an address. */
@@ -22,6 +23,7 @@ export function useExport(
 ) {
   const draft = useDraft();
   const library = useLibrary();
+  const batches = useBatches();
   const sync = useAdjustmentSync();
   const route = useRoute();
   const router = useRouter();
@@ -72,6 +74,7 @@ export function useExport(
       .slice(1)
       .flatMap(({ presetId, ...mark }) => (presetId === null ? [] : [{ presetId, ...mark }])),
     photoIds: alone.value ? [alone.value.id] : selectedIds(),
+    order: batches.wallOrder && [...batches.wallOrder],
   }));
 
   const selectedIds = (): number[] | null => (selected.value.size > 0 ? [...selected.value] : null);

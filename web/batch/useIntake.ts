@@ -6,6 +6,7 @@ import { freeName } from '#core/placement/suggestName';
 import type { Dropped } from '../ui/droppedFiles.ts';
 import { useBatches } from './batches.ts';
 import { useLibrary } from '../app/library.ts';
+import { laidOver } from '../preset/beside.ts';
 import { useNotices } from '../app/notices.ts';
 import { useUploads } from './uploads.ts';
 import { takenDates } from './takenDates.ts';
@@ -32,6 +33,7 @@ export function useIntake() {
       name,
       presetId: delivery?.presetId ?? last?.presetId ?? library.presets[0]?.id ?? null,
       deliveryIds: delivery ? [delivery.id] : [...(last?.deliveryIds ?? [])],
+      beside: laidOver(delivery?.overIds ?? []),
     });
   }
 

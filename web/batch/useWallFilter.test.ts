@@ -8,7 +8,9 @@ import { classOf } from '#core/readability/measure';
 import { useLibrary } from '../app/library.ts';
 import { useDraft } from '../preset/draft.ts';
 import { useReadings } from '../readability/readings.ts';
+import { useBatches } from './batches.ts';
 import { useWallFilter } from './useWallFilter.ts';
+import { eventually } from '../../tests/helpers/eventually.ts';
 
 vi.stubGlobal('Worker', class {});
 const MARK = {
@@ -73,11 +75,11 @@ it('shows photos of which the mark lies on the busiest part', async () => {
   numbers[PLACES + ANCHORS.indexOf('bottom-right')] = 0.1;
   Object.defineProperty(readings, 'askCalm', { value: () => Promise.resolve(numbers) });
   readings.rested++;
-  await vi.waitFor(() => expect(signs.value.troubles).toHaveLength(1));
+  await eventually(() => expect(signs.value.troubles).toHaveLength(1));
   show.value = 'busiest';
   expect(await ids()).toEqual([2]);
   useDraft().adjust([2], { anchor: 'top' });
-  await vi.waitFor(async () => expect(await ids()).toEqual([]));
+  await eventually(async () => expect(await ids()).toEqual([]));
 });
 
 it('shows photos that lack words the mark takes, and those on which marks touch', async () => {
@@ -98,14 +100,26 @@ it('shows photos that lack words the mark takes, and those on which marks touch'
   draft.open(1, { id: 9, placing: null, beside: { at: 0, marks: [] } });
   const { show, ids, signs, readings } = await filter([1, 1, 1]);
   readings.rested++;
-  await vi.waitFor(() => expect(signs.value.troubles).toHaveLength(1));
+  await eventually(() => expect(signs.value.troubles).toHaveLength(1));
   expect(signs.value.troubles[0].text).toBe('without capture date');
   draft.addMark(2);
   readings.rested++;
-  await vi.waitFor(() => expect(signs.value.troubles).toHaveLength(2));
+  await eventually(() => expect(signs.value.troubles).toHaveLength(2));
   // Both lie low right until one is moved on a photo.
   draft.adjust([3], { anchor: 'top-left' });
   readings.rested++;
   show.value = 'touching';
-  await vi.waitFor(async () => expect(await ids()).toEqual([1, 2]));
+  await eventually(async () => expect(await ids()).toEqual([1, 2]));
+});
+
+it('tells the order of all photos, whatever is shown of them', async () => {
+  const { show, sort, ids } = await filter([0.95, 0.2, 0.1]);
+  expect(useBatches().wallOrder).toBeNull();
+  show.value = 'lost';
+  sort.value = 'by shape';
+  expect(await ids()).toEqual([2, 3]);
+  expect(useBatches().wallOrder).toEqual([2, 1, 3]);
+  sort.value = 'by time';
+  await ids();
+  expect(useBatches().wallOrder).toBeNull();
 });

@@ -2,7 +2,9 @@ import { computed, ref, shallowRef, watch, type ComputedRef, type Ref } from 'vu
 import type { PhotoView } from '#core/contract/http';
 import { adjustedParts } from '#core/placement/adjustment';
 import type { ReadabilityClass } from '#core/readability/measure';
+import { isSameValue } from '#core/sameValue';
 import { useDraft } from '../preset/draft.ts';
+import { useBatches } from './batches.ts';
 import { useReadings } from '../readability/readings.ts';
 import { useWallTroubles, type Trouble, type TroubleKind } from './useWallTroubles.ts';
 
@@ -37,6 +39,7 @@ export function useWallFilter(photos: Ref<readonly PhotoView[]>): {
   signs: ComputedRef<WallSigns>;
 } {
   const draft = useDraft();
+  const batches = useBatches();
   const readings = useReadings();
   const show = ref<WallShow>('all');
   const sort = ref<WallSort>('by time');
@@ -87,7 +90,9 @@ export function useWallFilter(photos: Ref<readonly PhotoView[]>): {
     const isFound = ({ name }: PhotoView): boolean =>
       words.every((word) => name.toLowerCase().includes(word));
     const all = words.length === 0 ? photos.value : photos.value.filter(isFound);
-    const some = show.value === 'all' ? all : all.filter(isShown);
+    return sorted(show.value === 'all' ? all : all.filter(isShown));
+  });
+  function sorted(some: readonly PhotoView[]): readonly PhotoView[] {
     if (sort.value === 'by time') return some;
     if (sort.value === 'by name') return [...some].sort(byName);
     const key =
@@ -95,7 +100,15 @@ export function useWallFilter(photos: Ref<readonly PhotoView[]>): {
         ? (photo: PhotoView): number => photo.width / photo.height
         : (photo: PhotoView): number => known.value.get(photo.id)?.share ?? 2;
     return [...some].sort((a, b) => key(a) - key(b));
-  });
+  }
+  // All of them, whatever is shown: exports and numbers go by it.
+  watch(
+    () => (sort.value === 'by time' ? null : sorted(photos.value).map(({ id }) => id)),
+    (order) => {
+      if (!isSameValue(order, batches.wallOrder)) batches.wallOrder = order;
+    },
+    { immediate: true },
+  );
   const counted = (is: (id: number) => boolean): number =>
     [...draft.adjustments.keys()].filter(
       (id) => is(id) && photos.value.some((photo) => photo.id === id),

@@ -2,13 +2,7 @@
 import { computed, ref, watch } from 'vue';
 import IconStar from '~icons/tabler/star';
 import IconStarOn from '~icons/tabler/star-filled';
-import type {
-  DeliveryView,
-  DeliveryWish,
-  EarlierDelivery,
-  PhotoView,
-  Subfolder,
-} from '#core/contract/http';
+import type { DeliveryView, DeliveryWish, EarlierDelivery, PhotoView } from '#core/contract/http';
 import type { DeliveryRule } from '#core/contract/delivery';
 import { coherentRule } from '#core/delivery/coherentRule';
 import { estimatedBytes } from '#core/delivery/estimatedBytes';
@@ -16,15 +10,8 @@ import { namePatternProblem, outputName } from '#core/delivery/namePattern';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import { freeName } from '#core/placement/suggestName';
 import { bytesText } from '../ui/format.ts';
-import {
-  colourText,
-  datesText,
-  existingText,
-  folderText,
-  metadataText,
-  sizeText,
-  typeText,
-} from './deliveryText.ts';
+import { phrasesOf, sentenceOf, type Phrase } from './deliveryPhrases.ts';
+import { presetsText } from '../preset/presetsText.ts';
 import { useLibrary } from '../app/library.ts';
 import { useNotices } from '../app/notices.ts';
 import { useBin } from '../app/bin.ts';
@@ -32,13 +19,8 @@ import EarlierVersions from '../app/EarlierVersions.vue';
 import { askName } from '../ui/ask.ts';
 import TryOnPhoto from './TryOnPhoto.vue';
 import MenuButton, { type MenuEntry } from '../ui/MenuButton.vue';
-import DeliverySheet, { type Phrase } from './DeliverySheet.vue';
-
-interface SentencePart {
-  readonly phrase: Phrase;
-  readonly before: string;
-  readonly text: string;
-}
+import DeliverySheet from './DeliverySheet.vue';
+import PaperFigure from './PaperFigure.vue';
 
 /** A delivery that reads like a sentence; each phrase is what one clicks to change it. */
 const props = defineProps<{ delivery: DeliveryView; example: PhotoView | null; isNew: boolean }>();
@@ -56,39 +38,15 @@ watch(
 );
 
 const rule = computed(() => props.delivery.rule);
-const phrases = computed(() => phrasesOf(props.delivery));
-const presetName = computed(() => presetNameOf(props.delivery.presetId));
+const phrases = computed(() => phrasesOf(props.delivery, library));
+const presetName = computed(() => presetsText([props.delivery.presetId], library));
 
-function presetNameOf(id: number | null): string {
-  return library.presetOf(id)?.name ?? 'any preset';
-}
-
-function markText(said: DeliveryRule, presetId: number | null): string {
-  return said.mark ? `with ${presetNameOf(presetId)}` : 'without a mark';
-}
-
-type Said = EarlierDelivery & { readonly subfolder?: Subfolder };
-function phrasesOf({ rule: said, presetId, folder, subfolder }: Said): readonly SentencePart[] {
-  return [
-    { phrase: 'type', before: '', text: typeText(said.file) },
-    { phrase: 'size', before: ', ', text: sizeText(said) },
-    { phrase: 'colour', before: ', ', text: colourText(said) },
-    { phrase: 'preset', before: ', ', text: markText(said, presetId) },
-    { phrase: 'name', before: ', named ', text: said.name_pattern },
-    { phrase: 'folder', before: ', into ', text: folderText(folder, subfolder) },
-    { phrase: 'existing', before: '; ', text: existingText(said.existing) },
-    { phrase: 'metadata', before: ', ', text: metadataText(said.metadata) },
-    { phrase: 'dates', before: ', ', text: datesText(said.dates) },
-  ];
-}
-
-function sentenceOf(delivery: EarlierDelivery): string {
-  const parts = phrasesOf(delivery).map(({ before, text }) => before + text);
-  return `${delivery.name}: ${parts.join('')}.`;
-}
+/** Stands in while there is no photo to take the proportions from. */
+const USUAL_PHOTO = { width: 6000, height: 4000 };
 const exampleText = computed(() => {
   const photo = props.example;
-  if (!photo || namePatternProblem(rule.value.name_pattern)) return null;
+  if (!photo || rule.value.kind !== 'files' || namePatternProblem(rule.value.name_pattern))
+    return null;
   const frame = resizeFrame(photo, rule.value.resize);
   const name = outputName(rule.value.name_pattern, {
     name: photo.name.replace(/\.[^.]+$/, ''),
@@ -135,12 +93,12 @@ const entries: readonly MenuEntry[] = [
 
 function duplicate(): void {
   const { name, rule: same, ...rest } = props.delivery;
-  const { presetId, folder, subfolder, favourite } = rest;
+  const { presetId, overIds, folder, subfolder, favourite } = rest;
   const names = library.deliveries.map((delivery) => delivery.name);
   void notices.attempt(() =>
     library.addDelivery({
       ...{ name: freeName(name, names), rule: same },
-      ...{ presetId, folder, subfolder, favourite },
+      ...{ presetId, overIds, folder, subfolder, favourite },
     }),
   );
 }
@@ -168,19 +126,26 @@ function duplicate(): void {
         placement="bottom-end"
       />
     </header>
-    <p class="sentence serif">
-      <template v-for="{ phrase, before, text } in phrases" :key="phrase"
-        >{{ before
-        }}<button
-          type="button"
-          class="phrase p-0 text-start"
-          :aria-expanded="open === phrase"
-          @click="toggle(phrase)"
-        >
-          {{ text }}
-        </button></template
-      >.
-    </p>
+    <div class="said d-flex">
+      <p class="sentence serif flex-grow-1">
+        <template v-for="{ phrase, before, text } in phrases" :key="phrase"
+          >{{ before
+          }}<button
+            type="button"
+            class="phrase p-0 text-start"
+            :aria-expanded="open === phrase"
+            @click="toggle(phrase)"
+          >
+            {{ text }}
+          </button></template
+        >.
+      </p>
+      <PaperFigure
+        v-if="rule.kind === 'sheet'"
+        :rule="rule.sheet"
+        :photo="example ?? USUAL_PHOTO"
+      />
+    </div>
     <DeliverySheet
       v-if="open"
       :phrase="open"
@@ -190,7 +155,7 @@ function duplicate(): void {
       @close="open = null"
     />
     <p v-if="exampleText" class="quiet number example">{{ exampleText }}</p>
-    <TryOnPhoto v-if="example" :delivery="delivery" :photo="example" />
+    <TryOnPhoto v-if="example && rule.kind === 'files'" :delivery="delivery" :photo="example" />
     <EarlierVersions
       v-if="isLookingBack"
       v-slot="{ version }"
@@ -199,7 +164,7 @@ function duplicate(): void {
       :path="`/deliveries/${delivery.id}`"
       @taken="library.refreshDeliveries()"
     >
-      <p class="serif px-3 pt-3 m-0">{{ sentenceOf(version.value as EarlierDelivery) }}</p>
+      <p class="serif px-3 pt-3 m-0">{{ sentenceOf(version.value as EarlierDelivery, library) }}</p>
     </EarlierVersions>
   </article>
 </template>
@@ -220,6 +185,10 @@ header {
 .star {
   color: var(--lc-brass);
   padding: 3px;
+}
+
+.said {
+  gap: 28px;
 }
 
 .sentence {

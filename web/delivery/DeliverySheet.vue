@@ -1,9 +1,3 @@
-<script lang="ts">
-/** The phrases of a delivery's sentence. */
-export type Phrase =
-  'type' | 'size' | 'colour' | 'preset' | 'name' | 'folder' | 'existing' | 'metadata' | 'dates';
-</script>
-
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import { SUBFOLDERS, type DeliveryView, type DeliveryWish } from '#core/contract/http';
@@ -15,10 +9,18 @@ import {
   type DeliveryRule,
 } from '#core/contract/delivery';
 import { COLOUR_TEXTS, datesText, existingText, SUBFOLDER_TEXTS } from './deliveryText.ts';
-import { useLibrary } from '../app/library.ts';
+import MarksSelect, { marksOfValue, marksValue } from '../preset/MarksSelect.vue';
 import FolderPicker from '../settings/FolderPicker.vue';
+import type { Phrase } from './deliveryPhrases.ts';
+import KindPhrase from './KindPhrase.vue';
 import MetadataPhrase from './MetadataPhrase.vue';
 import NamePhrase from './NamePhrase.vue';
+import PaperPhrase from './PaperPhrase.vue';
+import PlacesPhrase from './PlacesPhrase.vue';
+import PrintPhrase from './PrintPhrase.vue';
+import ShowMarkPhrase from './ShowMarkPhrase.vue';
+import ShowPhrase from './ShowPhrase.vue';
+import SheetMarkPhrase from './SheetMarkPhrase.vue';
 import TypePhrase from './TypePhrase.vue';
 import SizePhrase from './SizePhrase.vue';
 import PickOne from '../ui/PickOne.vue';
@@ -32,30 +34,69 @@ const emit = defineEmits<{
 }>();
 
 const COLOURS = OUTPUT_COLOURS.map((value) => ({ value, label: COLOUR_TEXTS[value] }));
-const EXISTING = EXISTING_RULES.map((value) => ({ value, label: existingText(value) }));
+const EXISTING = computed(() =>
+  EXISTING_RULES.filter(
+    // A show is a folder, which takes the place of no other.
+    (value) => rule.value.kind !== 'show' || value !== 'replace',
+  ).map((value) => ({ value, label: existingText(value, rule.value.kind) })),
+);
 const SUBFOLDER_WORDS = SUBFOLDERS.map((value) => ({ value, label: SUBFOLDER_TEXTS[value] }));
 const DATES = DATE_RULES.map((value) => ({ value, label: datesText(value) }));
 
-const library = useLibrary();
+/** Phrases of a delivery to paper. */
+const PAPER_PHRASES = {
+  paper: PaperPhrase,
+  places: PlacesPhrase,
+  marks: SheetMarkPhrase,
+  print: PrintPhrase,
+};
+
+/** Phrases of a show. */
+const SHOW_PHRASES = { playing: ShowPhrase, shown: ShowMarkPhrase };
+
 const isPicking = ref(false);
 const rule = computed(() => props.delivery.rule);
+const paperPhrase = computed(() =>
+  props.phrase in PAPER_PHRASES ? PAPER_PHRASES[props.phrase as keyof typeof PAPER_PHRASES] : null,
+);
+
+const showPhrase = computed(() =>
+  props.phrase in SHOW_PHRASES ? SHOW_PHRASES[props.phrase as keyof typeof SHOW_PHRASES] : null,
+);
 
 const NO_MARK = 'none';
-function setPreset(value: string): void {
-  const mark = value !== NO_MARK;
-  emit('change', {
-    presetId: Number(value) || null,
-    rule: { ...rule.value, mark },
-  });
-}
+const presetIds = computed(() => {
+  const { presetId, overIds } = props.delivery;
+  return presetId === null ? [] : [presetId, ...overIds];
+});
 
-const valueOf = (event: Event): string => (event.target as HTMLInputElement).value;
+function setMarks(value: string): void {
+  const mark = value !== NO_MARK;
+  const [presetId = null, ...overIds] = mark ? marksOfValue(value) : [];
+  emit('change', { presetId, overIds, rule: { ...rule.value, mark } });
+}
 </script>
 
 <template>
   <div class="sheet">
+    <KindPhrase v-if="phrase === 'kind'" :rule="rule" @rule="emit('rule', $event)" />
+
+    <component
+      :is="paperPhrase"
+      v-else-if="paperPhrase"
+      :model-value="rule.sheet"
+      @update:model-value="emit('rule', { sheet: $event })"
+    />
+
+    <component
+      :is="showPhrase"
+      v-else-if="showPhrase"
+      :model-value="rule.show"
+      @update:model-value="emit('rule', { show: $event })"
+    />
+
     <TypePhrase
-      v-if="phrase === 'type'"
+      v-else-if="phrase === 'type'"
       :model-value="rule.file"
       @update:model-value="emit('rule', { file: $event })"
     />
@@ -82,18 +123,15 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
     </template>
 
     <template v-else-if="phrase === 'preset'">
-      <select
-        class="form-select"
-        aria-label="Preset"
-        :value="rule.mark ? (delivery.presetId ?? '') : NO_MARK"
-        @change="setPreset(valueOf($event))"
+      <MarksSelect
+        label="Preset"
+        :value="rule.mark ? marksValue(presetIds) : NO_MARK"
+        :preset-ids="presetIds"
+        @change="setMarks"
       >
         <option value="">any preset</option>
         <option :value="NO_MARK">without a mark</option>
-        <option v-for="preset in library.presets" :key="preset.id" :value="preset.id">
-          {{ preset.name }}
-        </option>
-      </select>
+      </MarksSelect>
       <span class="quiet"
         >what a batch gets that is dropped on this ticket, and what its photos get here where they
         go out by another delivery as well</span
@@ -103,6 +141,7 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
     <NamePhrase
       v-else-if="phrase === 'name'"
       :model-value="rule.name_pattern"
+      :is-of-all="rule.kind !== 'files'"
       @update:model-value="emit('rule', { name_pattern: $event })"
     />
 
@@ -178,7 +217,7 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement).val
   flex-wrap: wrap;
 }
 
-.form-select {
+.sheet :deep(.form-select) {
   width: auto;
 }
 

@@ -3,11 +3,19 @@ import { computed, ref } from 'vue';
 import { NAME_TOKENS, namePatternProblem, tellsPhotosApart } from '#core/delivery/namePattern';
 
 /** What the files of a delivery are called. What is no pattern yet is not passed on. */
-const props = defineProps<{ modelValue: string }>();
+const props = defineProps<{
+  modelValue: string;
+  /** One file of all photos, which have nothing to be told apart by. */
+  isOfAll?: boolean;
+}>();
 const emit = defineEmits<{ 'update:modelValue': [pattern: string] }>();
 
 const pattern = ref(props.modelValue);
 const patternProblem = computed(() => namePatternProblem(pattern.value));
+
+/** What all photos have in common. */
+const OF_ALL = ['batch', 'preset', 'delivery'] as const;
+const tokens = computed(() => (props.isOfAll ? OF_ALL : NAME_TOKENS));
 
 function typePattern(next: string): void {
   pattern.value = next;
@@ -24,7 +32,7 @@ function typePattern(next: string): void {
     @input="typePattern(($event.target as HTMLInputElement).value)"
   />
   <button
-    v-for="token in NAME_TOKENS"
+    v-for="token in tokens"
     :key="token"
     class="btn btn-outline-secondary token"
     type="button"
@@ -32,7 +40,7 @@ function typePattern(next: string): void {
   >
     {{ token }}
   </button>
-  <span v-if="!tellsPhotosApart(pattern)" class="warning" role="status"
+  <span v-if="!isOfAll && !tellsPhotosApart(pattern)" class="warning" role="status"
     >All photos of a day or batch would have one name; they get numbers. A name or number tells them
     apart.</span
   >

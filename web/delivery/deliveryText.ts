@@ -1,11 +1,13 @@
 import {
   UNTOUCHED,
+  type DeliveryKind,
   type DeliveryRule,
   type FileRule,
   type MetadataRule,
   type ResizeRule,
 } from '#core/contract/delivery';
 import type { Subfolder } from '#core/contract/http';
+import { shortSheet } from './sheetText.ts';
 import { bytesText } from '../ui/format.ts';
 
 /** A rule in words. */
@@ -68,14 +70,25 @@ export function resizeText(resize: ResizeRule | null): string {
   }
 }
 
-export function existingText(existing: DeliveryRule['existing']): string {
+export const KIND_TEXTS: Readonly<Record<DeliveryKind, string>> = {
+  files: 'a file of each photo',
+  sheet: 'photos on paper',
+  show: 'a show of all photos',
+};
+
+export function existingText(
+  existing: DeliveryRule['existing'],
+  kind: DeliveryKind = 'files',
+): string {
   switch (existing) {
     case 'number':
       return 'keeps both where a name is taken';
     case 'replace':
       return 'replaces a file of that name';
     case 'skip':
-      return 'skips a photo whose name is taken';
+      return kind === 'files'
+        ? 'skips a photo whose name is taken'
+        : 'makes none where its name is taken';
     default:
       throw new Error(`Unknown rule ${existing satisfies never}`);
   }
@@ -114,6 +127,8 @@ export function datesText(dates: DeliveryRule['dates']): string {
 }
 
 export function shortDelivery(rule: DeliveryRule): string {
+  if (rule.kind === 'sheet') return shortSheet(rule.sheet);
+  if (rule.kind === 'show') return `show, ${rule.show.seconds} s each`;
   const size = rule.resize
     ? rule.resize.rule === 'megapixels'
       ? `${rule.resize.px} MP`

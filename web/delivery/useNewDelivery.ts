@@ -15,6 +15,7 @@ export function useNewDelivery(): () => Promise<DeliveryView | null> {
       added = await library.addDelivery({
         name: freeName(names.length === 0 ? 'Web gallery' : 'New delivery', names),
         presetId: null,
+        overIds: [],
         rule: DEFAULT_DELIVERY,
         folder: null,
         subfolder: 'none',

@@ -5,6 +5,7 @@ import { exampleWords } from '#core/lettering/photoWords';
 import { noteAnswer, noteAway } from '../api/connection.ts';
 import { fakeServer, Refusal, type Asked } from '../testing/fakeServer.ts';
 import { useMarkShapes } from './markShapes.ts';
+import { eventually } from '../../tests/helpers/eventually.ts';
 
 const mark = {
   ...{ id: 4, name: 'M', version: 2, kind: 'svg', tokens: ['name', 'number'], notes: [] },
@@ -31,7 +32,7 @@ it('asks for the words a mark takes, each text once, in portions', async () => {
   store.want(mark, all);
   store.want(mark, all);
   expect(widthOf(7)).toBe(3);
-  await vi.waitFor(() => expect(widthOf(450)).toBe(450));
+  await eventually(() => expect(widthOf(450)).toBe(450));
   const asked = server
     .of('POST', '/marks/4/shapes')
     .map(({ body }) => body as { words: unknown[] });
@@ -56,14 +57,14 @@ it('asks nothing for a mark that says nothing of the photo', () => {
 it('asks again when the server is back', async () => {
   const server = fakeServer({ 'POST /marks/4/shapes': new Refusal(500, 'internal', 'Oh.') });
   useMarkShapes().want(mark, [words(9)]);
-  await vi.waitFor(() => expect(server.of('POST', '/marks/4/shapes')).toHaveLength(1));
+  await eventually(() => expect(server.of('POST', '/marks/4/shapes')).toHaveLength(1));
   // The refusal has arrived.
   await new Promise((done) => setTimeout(done, 0));
   expect(widthOf(9)).toBe(3);
   server.set('POST /marks/4/shapes', shapes);
   noteAway();
   noteAnswer();
-  await vi.waitFor(() => expect(widthOf(9)).toBe(9));
+  await eventually(() => expect(widthOf(9)).toBe(9));
 });
 
 it('lets a version that is gone keep nobody waiting', async () => {

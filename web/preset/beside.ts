@@ -14,6 +14,11 @@ export interface OtherMark {
   readonly rule: PresetRule;
 }
 
+/** Presets as they are saved, over one in hand. */
+export function laidOver(presetIds: readonly number[]): Beside {
+  return { at: 0, marks: presetIds.map((presetId) => ({ presetId, placing: null })) };
+}
+
 interface Hand {
   readonly state: ShallowRef<DraftState>;
   readonly presetId: Ref<number | null>;

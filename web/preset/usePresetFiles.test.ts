@@ -5,6 +5,7 @@ import { useLibrary } from '../app/library.ts';
 import { useNotices } from '../app/notices.ts';
 import { asked } from '../ui/ask.ts';
 import { usePresetFiles } from './usePresetFiles.ts';
+import { eventually } from '../../tests/helpers/eventually.ts';
 
 let wishes: { id: number | null; wish: PresetWish }[];
 beforeEach(() => {
@@ -62,7 +63,7 @@ it('asks about each name that is taken', async () => {
     file('3.json', preset('Low', { opacity: 0.3 })),
   ]);
   const answer = async (index: number | null): Promise<void> => {
-    await vi.waitFor(() => expect(asked.value).not.toBeNull());
+    await eventually(() => expect(asked.value).not.toBeNull());
     expect(asked.value?.question.text).toContain('There is a preset named Low.');
     asked.value?.give(index === null ? null : { index, text: '' });
   };

@@ -9,22 +9,39 @@ import {
   sizeText,
   typeText,
 } from '../delivery/deliveryText.ts';
+import { playingText } from '../delivery/showText.ts';
+import { paperText, placesText, printText } from '../delivery/sheetText.ts';
 import { bytesText } from '../ui/format.ts';
 
 /** What a run will do for one of its deliveries: what the files are, where they go, what they are called. */
 const props = defineProps<{
   plan: DeliveryPlanView;
-  files: number;
   /** The run has no other; then its bytes are told with the run. */
   isOne: boolean;
 }>();
 
 const library = useLibrary();
 const rule = computed(() => library.deliveryOf(props.plan.deliveryId)?.rule ?? null);
+const ruleText = computed(() => {
+  const said = rule.value;
+  if (!said) return '';
+  const existing = existingText(said.existing, said.kind);
+  if (said.kind === 'sheet') {
+    const { sheet } = said;
+    return [paperText(sheet), placesText(sheet), printText(sheet), existing].join(', ');
+  }
+  if (said.kind === 'show') {
+    const { show, file } = said;
+    return [playingText(show), typeText(file), sizeText(said), existing].join(', ');
+  }
+  const { file, metadata } = said;
+  const what = [typeText(file), sizeText(said), colourText(said), metadataText(metadata)];
+  return [...what, existing].join(', ');
+});
 const examples = computed(() => {
   const { examples: names } = props.plan;
   const shown = props.isOne ? names : names.slice(0, 1);
-  return `${shown.join(', ')}${props.files > shown.length ? ' …' : ''}`;
+  return `${shown.join(', ')}${props.plan.files > shown.length ? ' …' : ''}`;
 });
 </script>
 
@@ -32,9 +49,7 @@ const examples = computed(() => {
   <li class="plan">
     <h2>{{ plan.name }}</h2>
     <p v-if="rule" class="rule">
-      {{ typeText(rule.file) }}, {{ sizeText(rule) }}, {{ colourText(rule) }},
-      {{ metadataText(rule.metadata) }}, {{ existingText(rule.existing)
-      }}<template v-if="!isOne">; about {{ bytesText(plan.estimatedBytes) }}</template
+      {{ ruleText }}<template v-if="!isOne">; about {{ bytesText(plan.estimatedBytes) }}</template
       >.
     </p>
     <dl>

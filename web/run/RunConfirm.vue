@@ -100,6 +100,7 @@ async function start(): Promise<void> {
         @update:model-value="emit('deliver', Number($event))"
       />
       <p class="quiet">{{ markText }}</p>
+      <p v-if="wish.order && plan.photos > 1" class="quiet">in the order of the wall</p>
       <p v-if="leastFree !== null" class="quiet">{{ bytesText(leastFree) }} are free there.</p>
     </div>
     <ul v-if="plan" class="deliveries list-unstyled m-0">
@@ -107,7 +108,6 @@ async function start(): Promise<void> {
         v-for="delivery in plan.deliveries"
         :key="delivery.deliveryId"
         :plan="delivery"
-        :files="plan.photos"
         :is-one="plan.deliveries.length === 1"
       />
     </ul>

@@ -5,6 +5,7 @@ import IconVerified from '~icons/tabler/circle-check';
 import CopyButton from '../ui/CopyButton.vue';
 import { counted } from '../ui/format.ts';
 import { runFolders } from './deliveriesOfRun.ts';
+import { madeByText } from './madeBy.ts';
 import RunFigures from './RunFigures.vue';
 
 /** What came of a run: how many files and where, their bytes, what failed, and all as one download. */
@@ -17,7 +18,16 @@ const props = defineProps<{
 }>();
 defineEmits<{ retry: []; remove: []; again: [] }>();
 
-const written = computed(() => props.items.filter((item) => item.status === 'written'));
+/** Files of one photo each; others were made ready for a document. */
+const written = computed(() =>
+  props.items.filter((item) => item.status === 'written' && item.outputName !== null),
+);
+const isOfAll = computed(() => props.run.documents.length > 0);
+const documents = computed(() => props.run.documents.reduce((sum, one) => sum + one.written, 0));
+const files = computed(() =>
+  isOfAll.value ? written.value.length + documents.value : props.run.written,
+);
+const isDocumentFailed = computed(() => props.run.documents.some(({ error }) => error !== null));
 const failed = computed(() => props.items.filter((item) => item.status === 'failed'));
 /** Opened again after they were written. */
 const readBack = computed(() => written.value.flatMap(({ readBack: read }) => read ?? []));
@@ -29,7 +39,12 @@ const verifiedText = computed(() => {
     ? 'all verified'
     : `${good} verified`;
 });
+const failedText = computed(() => {
+  if (failed.value.length > 0) return `${counted(failed.value.length, 'file')} failed`;
+  return isDocumentFailed.value ? 'Not put together' : 'Nothing failed';
+});
 const folders = computed(() => runFolders(props.run));
+const madeBy = computed(() => madeByText(props.items));
 /** Written, but with something to know about it. */
 const noted = computed(() => props.items.filter((item) => item.note !== null));
 </script>
@@ -39,7 +54,9 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
     <section class="part d-flex flex-column" aria-label="Result">
       <h2 class="minor">Result</h2>
       <p class="number result">
-        <b>{{ run.written }}</b> written<template v-if="run.skipped"
+        <b>{{ files }}</b> written<template v-if="isOfAll"
+          >, of {{ counted(run.written, 'photo') }}</template
+        ><template v-if="run.skipped"
           >, <b>{{ run.skipped }}</b> skipped</template
         ><template v-if="run.failed"
           >, <b class="bad">{{ run.failed }}</b> failed</template
@@ -64,11 +81,12 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
       </div>
     </section>
     <section class="part figures d-flex flex-column" aria-label="Before and after">
-      <RunFigures :run="run" :items="written" />
+      <RunFigures v-if="written.length > 0 || !isOfAll" :run="run" :items="written" />
+      <h2 v-else class="minor">Before and after</h2>
     </section>
     <section class="part failures d-flex flex-column" aria-label="Failed">
       <h2 class="minor">
-        {{ failed.length > 0 ? counted(failed.length, 'file') + ' failed' : 'Nothing failed' }}
+        {{ failedText }}
       </h2>
       <ul v-if="failed.length + doubtful.length + noted.length > 0">
         <li v-for="item in failed" :key="item.id">{{ item.error }}</li>
@@ -82,28 +100,29 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
       <p v-else class="quiet">
         Every file is whole: it got its name only when all of it was on the disk.
       </p>
+      <p v-if="madeBy" class="quiet number m-0">{{ madeBy }}</p>
       <button
-        v-if="(run.failed > 0 || run.cancelled > 0) && !isUnderWay"
+        v-if="(run.failed > 0 || run.cancelled > 0 || isDocumentFailed) && !isUnderWay"
         class="btn btn-outline-secondary"
         type="button"
         @click="$emit('retry')"
       >
-        {{ run.failed > 0 ? 'Retry failed' : 'Go on' }}
+        {{ run.failed > 0 || isDocumentFailed ? 'Retry failed' : 'Go on' }}
       </button>
     </section>
     <section class="part go d-flex flex-column" aria-label="All files">
       <h2 class="minor">All files</h2>
       <a
-        v-if="run.written > 0"
+        v-if="files > 0"
         class="btn zip"
         :class="isUnderWay ? 'btn-outline-secondary' : 'btn-primary'"
         :href="`/api/runs/${run.id}/zip`"
         download
       >
-        Download {{ counted(run.written, 'file') }} as ZIP
+        Download {{ counted(files, 'file') }} as ZIP
       </a>
       <a
-        v-if="run.written > 0 && !isUnderWay"
+        v-if="written.length > 0 && !isUnderWay"
         class="btn btn-link"
         :href="`/api/runs/${run.id}/contacts`"
         download

@@ -9,6 +9,7 @@ import PickOne from '../ui/PickOne.vue';
 import ErrorState from '../app/ErrorState.vue';
 import OutputLook from './OutputLook.vue';
 import OutputWall from './OutputWall.vue';
+import RunDocuments from './RunDocuments.vue';
 import RunProgress from './RunProgress.vue';
 import RunTray from './RunTray.vue';
 import { useNotices } from '../app/notices.ts';
@@ -33,17 +34,24 @@ const run = computed(() => runs.runOf(props.id));
 const shown = ref('all');
 const choices = computed(() => [
   { value: 'all', label: 'all' },
-  ...(run.value?.deliveries ?? []).map(({ name }, at) => ({ value: String(at + 1), label: name })),
+  ...(run.value?.deliveries ?? []).flatMap(({ name, kind }, at) =>
+    kind === 'files' ? [{ value: String(at + 1), label: name }] : [],
+  ),
 ]);
 const written = computed(() =>
   items.value.filter(
-    ({ status, delivery }) =>
-      status === 'written' && (shown.value === 'all' || shown.value === String(delivery)),
+    ({ status, delivery, outputName }) =>
+      status === 'written' &&
+      // A photo that was made ready for a document is no file of its own.
+      outputName !== null &&
+      (shown.value === 'all' || shown.value === String(delivery)),
   ),
 );
 const isUnderWay = computed(() => run.value?.state === 'running' || run.value?.state === 'paused');
 
 const emptyText = computed(() => {
+  const isOfAll = run.value?.deliveries.every(({ kind }) => kind !== 'files') ?? false;
+  if (isOfAll) return isUnderWay.value ? '' : 'Its photos are together in what it made';
   if (run.value?.state === 'paused') return 'Paused before the first photo was written';
   return isUnderWay.value ? 'The first photos are being written' : 'Nothing was written';
 });
@@ -109,6 +117,7 @@ async function remove(): Promise<void> {
           :options="choices"
         />
       </header>
+      <RunDocuments v-if="run.documents.length > 0 && !looked" :run="run" />
       <OutputLook v-if="looked" :item="looked" class="stage" @close="looked = null" />
       <OutputWall
         v-else-if="written.length > 0"
@@ -139,7 +148,7 @@ async function remove(): Promise<void> {
   display: grid;
   gap: 12px;
   grid-template-columns: minmax(0, 1fr);
-  grid-template-rows: auto minmax(0, 1fr);
+  grid-template-rows: auto auto minmax(0, 1fr);
   padding: 14px 6px 0 18px;
 }
 
@@ -157,7 +166,9 @@ async function remove(): Promise<void> {
   color: var(--lc-on-surround-quiet);
 }
 
+/* With or without documents above it. */
 .stage {
+  grid-row: 3;
   min-height: 0;
 }
 
@@ -168,7 +179,7 @@ async function remove(): Promise<void> {
 
 @media (max-height: 460px) {
   .surround {
-    grid-template-rows: auto 76vh;
+    grid-template-rows: auto auto 76vh;
     height: auto;
   }
 }

@@ -4,6 +4,7 @@ import { effectScope, type ComputedRef, type EffectScope } from 'vue';
 import type { RunView } from '#core/contract/http';
 import { useNotices } from '../app/notices.ts';
 import { endText, useRunNews, useTellsEnd } from './useRunNews.ts';
+import { eventually } from '../../tests/helpers/eventually.ts';
 
 /** The end of a run, told in the title and by the system while nobody looks. */
 
@@ -74,12 +75,12 @@ it('says it once in a notice, and nothing else while somebody looks', async () =
 it('stays in the title until somebody looks, and is told by the system if that is allowed', async () => {
   await useTellsEnd().toggle();
   look('hidden');
-  await vi.waitFor(() => expect(document.visibilityState).toBe('hidden'));
+  await eventually(() => expect(document.visibilityState).toBe('hidden'));
   hear[0](run({ failed: 2 }));
   expect(title.value).toBe('2 failed');
   expect(told).toEqual(['Bay: 3 files written, 2 failed.']);
   look('visible');
-  await vi.waitFor(() => expect(title.value).toBeNull());
+  await eventually(() => expect(title.value).toBeNull());
 });
 
 it('is not told by the system where that was not asked for, or is refused', async () => {

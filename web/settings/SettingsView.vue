@@ -4,9 +4,12 @@ import { isSameValue } from '#core/sameValue';
 import SurroundSwitch from '../app/SurroundSwitch.vue';
 import ShortcutTable from '../app/ShortcutTable.vue';
 import ToggleField from '../ui/ToggleField.vue';
+import BundlePanel from '../bundle/BundlePanel.vue';
+import BackupPanel from './BackupPanel.vue';
 import BinPanel from './BinPanel.vue';
 import FoldersPanel from './FoldersPanel.vue';
 import KeyChoice from './KeyChoice.vue';
+import WorkersPanel from './WorkersPanel.vue';
 import { useLibrary } from '../app/library.ts';
 import PickOne from '../ui/PickOne.vue';
 
@@ -116,10 +119,13 @@ function suggestCopyright(): void {
             time of a run.
           </p>
         </section>
+        <BundlePanel />
+        <BackupPanel />
         <BinPanel />
       </div>
       <div class="column">
         <FoldersPanel />
+        <WorkersPanel />
         <section class="card-plain part" aria-label="Shortcuts">
           <h2>Shortcuts</h2>
           <ToggleField

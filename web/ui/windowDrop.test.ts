@@ -1,9 +1,10 @@
 import { mount } from '@vue/test-utils';
-import { afterEach, expect, it, vi } from 'vitest';
+import { afterEach, expect, it } from 'vitest';
 import { effectScope, nextTick } from 'vue';
 import type { Dropped } from './droppedFiles.ts';
 import { useDropTarget } from './windowDrop.ts';
 import WindowDrop from './WindowDrop.vue';
+import { eventually } from '../../tests/helpers/eventually.ts';
 
 const files = [new File(['x'], 'a.jpg'), new File(['x'], '.hidden')];
 
@@ -42,7 +43,7 @@ it('says over the window what becomes of files, takes them, and opens none', asy
   expect([over.defaultPrevented, shown()]).toEqual([true, 'Make a batch']);
   const drop = dragged('drop');
   document.body.dispatchEvent(drop);
-  await vi.waitFor(() => expect(taken).toHaveLength(1));
+  await eventually(() => expect(taken).toHaveLength(1));
   expect(drop.defaultPrevented).toBe(true);
   expect(taken[0].files.map(({ name }) => name)).toEqual(['a.jpg']);
   expect(shown()).toBe('');
@@ -54,11 +55,11 @@ it('gives them to the view that was opened last, and to the one before when it i
   const added: Dropped[] = [];
   batch.run(() => useDropTarget({ says: () => 'Add to it', take: (some) => added.push(some) }));
   document.body.dispatchEvent(dragged('drop'));
-  await vi.waitFor(() => expect(added).toHaveLength(1));
+  await eventually(() => expect(added).toHaveLength(1));
   expect(taken).toHaveLength(0);
   batch.stop();
   document.body.dispatchEvent(dragged('drop'));
-  await vi.waitFor(() => expect(taken).toHaveLength(1));
+  await eventually(() => expect(taken).toHaveLength(1));
 });
 
 it('leaves what is no file alone, and what a place of its own took', async () => {

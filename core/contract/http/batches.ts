@@ -10,7 +10,7 @@ export const MOST_DELIVERIES = 20;
 
 export const deliveryIds = z.array(id).max(MOST_DELIVERIES);
 
-export const batchBody = z.strictObject({
+const batchBody = z.strictObject({
   name: nameSchema,
   presetId: id.nullable().optional(),
   deliveryIds: deliveryIds.optional(),
@@ -48,6 +48,8 @@ export const besideSchema = z.strictObject({
 
 export const NOTHING_BESIDE: Beside = Object.freeze({ at: 0, marks: [] });
 
+export const newBatchBody = batchBody.extend({ beside: besideSchema.optional() });
+
 export const batchChangeBody = batchBody.partial().extend({
   pins: pinsSchema.optional(),
   placing: placingSchema.nullable().optional(),
@@ -77,7 +79,7 @@ export const folderImportBody = z.strictObject({ path: folderPath });
 
 export const removePhotosBody = z.strictObject({ ids: z.array(id).min(1).max(20_000) });
 
-export type BatchWish = z.infer<typeof batchBody>;
+export type BatchWish = z.infer<typeof newBatchBody>;
 
 export type BatchChangeWish = z.infer<typeof batchChangeBody>;
 

@@ -17,7 +17,14 @@ export interface ServerEvents {
 }
 
 /** What a window may have to ask for again. */
-export const CHANGED_KINDS = ['marks', 'presets', 'deliveries', 'settings', 'batches'] as const;
+export const CHANGED_KINDS = [
+  'marks',
+  'presets',
+  'deliveries',
+  'settings',
+  'batches',
+  'inboxes',
+] as const;
 
 export type ChangedKind = (typeof CHANGED_KINDS)[number];
 

@@ -67,10 +67,24 @@ export const fontFaceParams = z.strictObject({
 
 export const finishSetBody = z.strictObject({ name: nameSchema, finishes: finishesSchema });
 
+const frameSide = z.coerce.number().int().min(16).max(8_192);
+
 export const downloadQuery = z.strictObject({
   type: z.enum(['png', 'svg']),
   tone: toneText.default('original'),
   width: z.coerce.number().int().min(8).max(8_192).default(2_000),
+});
+
+/** A whole frame with the mark in it. */
+export const frameQuery = z.strictObject({
+  width: frameSide,
+  height: frameSide,
+  /** Without one, the defaults of presets. */
+  preset: z.coerce.number().int().positive().optional(),
+  /** Without one, the preset's. */
+  tone: toneText.optional(),
+  /** As a file to be kept, else to be looked at. */
+  download: z.coerce.boolean().default(false),
 });
 
 export const markChangeBody = z.strictObject({

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { Box, Size } from '../../placement/geometry.ts';
 import { type DeliveryRule, deliveryRuleSchema } from '../delivery.ts';
-import { type PresetRule, nameSchema, presetRuleSchema } from '../preset.ts';
+import { MARKS_MAX, type PresetRule, nameSchema, presetRuleSchema } from '../preset.ts';
 import { baseVersion, folderPath, id } from './common.ts';
 
 /** Presets, deliveries, and what was deleted of them. */
@@ -30,6 +30,12 @@ export type Subfolder = (typeof SUBFOLDERS)[number];
 export const deliveryBody = z.strictObject({
   name: nameSchema,
   presetId: id.nullable().default(null),
+  /** Presets laid over that one, the lowest first. */
+  overIds: z
+    .array(id)
+    .max(MARKS_MAX - 1)
+    .readonly()
+    .default([]),
   rule: deliveryRuleSchema,
   folder: folderPath.nullable().default(null),
   subfolder: z.enum(SUBFOLDERS).default('none'),
@@ -61,7 +67,10 @@ export interface BinEntry {
 
 export type EarlierPreset = Pick<PresetView, 'name' | 'markId' | 'rule'>;
 
-export type EarlierDelivery = Pick<DeliveryView, 'name' | 'presetId' | 'rule' | 'folder'>;
+export type EarlierDelivery = Pick<
+  DeliveryView,
+  'name' | 'presetId' | 'overIds' | 'rule' | 'folder'
+>;
 
 export interface PresetView {
   readonly id: number;
@@ -83,6 +92,8 @@ export interface DeliveryView {
   readonly id: number;
   readonly name: string;
   readonly presetId: number | null;
+  /** Presets laid over that, the lowest first. */
+  readonly overIds: readonly number[];
   readonly rule: DeliveryRule;
   readonly folder: string | null;
   /** Where a folder was chosen: what is made below it. */

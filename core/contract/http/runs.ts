@@ -3,7 +3,7 @@ import type { Size } from '../../placement/geometry.ts';
 import type { Placement } from '../../placement/placeMark.ts';
 import type { Readability } from '../../readability/measure.ts';
 import type { ReadBack } from '../../verify/readBack.ts';
-import type { FileType } from '../delivery.ts';
+import type { DeliveryKind, FileType } from '../delivery.ts';
 import { MARKS_MAX, nameSchema, presetRuleSchema } from '../preset.ts';
 import { deliveryIds } from './batches.ts';
 import { id } from './common.ts';
@@ -29,6 +29,20 @@ export const runBody = z.strictObject({
     .default([]),
   /** Null: all photos of the batch. */
   photoIds: z.array(id).min(1).max(20_000).nullable().default(null),
+  /**
+   * Photos in the order in which they are numbered, and lie on sheets and in shows; those it does not
+   * name come after. Null: the batch's own order.
+   */
+  order: z.array(id).max(100_000).nullable().default(null),
+});
+
+/** A sheet of a run that has not begun, to be looked at. */
+export const sheetBody = z.strictObject({
+  run: runBody,
+  /** Of the delivery in the run, from 1. */
+  delivery: z.number().int().min(1).max(100),
+  /** Of the sheet, from 0. */
+  sheet: z.number().int().min(0).max(20_000),
 });
 
 /** Runs under way, in the order in which they are to be worked off. */
@@ -70,6 +84,8 @@ export interface DeliveryPlanView {
   /** The name of the preset it goes out with, or null: without a mark. */
   readonly preset: string | null;
   readonly folder: string;
+  /** Files that are made: one a photo, or of many photos together. */
+  readonly files: number;
   readonly examples: readonly string[];
   /** Outputs whose name is taken in the folder already. */
   readonly existing: number;
@@ -78,6 +94,15 @@ export interface DeliveryPlanView {
   readonly estimatedBytes: number;
   /** Photos of more than 8 bits a channel, which this file type keeps at 8. */
   readonly reducedBits: number;
+  /** The paper that photos are put on; null: none. */
+  readonly paper: PaperPlanView | null;
+}
+
+/** Sheets of a delivery to paper, mm. */
+export interface PaperPlanView extends Size {
+  readonly sheets: number;
+  /** Round the trimmed sheet, for bleed and crop marks. */
+  readonly room: number;
 }
 
 export type RunStateView = 'running' | 'paused' | 'done' | 'cancelled';
@@ -103,6 +128,8 @@ export interface RunView {
   readonly bytesBefore: number;
   readonly bytesAfter: number;
   readonly coverItemId: number | null;
+  /** What it makes of many photos together. */
+  readonly documents: readonly RunDocumentsView[];
   /** Null while there is nothing to reckon from. */
   readonly remainingMs: number | null;
   /** Greater for what was told later, also by another server. */
@@ -116,6 +143,21 @@ export interface RunDeliveryView {
   readonly name: string;
   readonly folder: string;
   readonly fileType: FileType;
+  readonly kind: DeliveryKind;
+}
+
+/** The documents of one of a run's deliveries. */
+export interface RunDocumentsView {
+  /** Of the delivery in the run, from 1. */
+  readonly delivery: number;
+  /** Files that have their name. */
+  readonly written: number;
+  readonly skipped: number;
+  /** The first file's, while there is one. */
+  readonly outputName: string | null;
+  readonly bytes: number;
+  /** Why it could not be made, or null. */
+  readonly error: string | null;
 }
 
 export interface RunItemView {
@@ -141,6 +183,8 @@ export interface RunItemView {
   readonly bytesBefore: number | null;
   readonly bytesAfter: number | null;
   readonly durationMs: number | null;
+  /** The worker that made it; null: the server's own machine. */
+  readonly madeBy: string | null;
 }
 
 export interface RunDetailView {

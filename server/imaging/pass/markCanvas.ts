@@ -1,6 +1,6 @@
 import type { Canvas } from '#core/pixels';
 import { photoRule } from '#core/placement/adjustment';
-import { boxAroundAll, type Size } from '#core/placement/geometry';
+import { boxAroundAll, type Box, type Size } from '#core/placement/geometry';
 import { success, type Result } from '#core/result';
 import { canvasCells } from '#core/verify/coarseCells';
 import { needsChoosing } from '#core/readability/choice';
@@ -8,6 +8,7 @@ import { composeMark, coveredBoxes, type LaidMark } from '../compose.ts';
 import {
   judgePhoto,
   judgeProxy,
+  seenBy,
   unjudged,
   type Judged,
   type MarkOnPhoto,
@@ -27,10 +28,8 @@ export interface Judging {
   readonly measures?: boolean | undefined;
   /** The output is opened again afterwards. */
   readonly readsBack?: boolean | undefined;
-  /** The photo at working size, where there is nothing kept. */
-  readonly working: () => Promise<Result<WorkingPhoto>>;
-  /** That photo has the marks that were drawn before. */
-  readonly hasThoseBelow: boolean;
+  /** The photo at working size without marks, where there is nothing kept. @param seen the part looked at */
+  readonly working: (seen: Box | null) => Promise<Result<WorkingPhoto>>;
 }
 
 /** How marks were drawn on a canvas. */
@@ -48,11 +47,14 @@ export async function markCanvas(
   rasteriser: Rasteriser,
 ): Promise<Result<MarkedCanvas>> {
   const without = judging.readsBack ? canvasCells(canvas) : null;
-  const judged = await judgedInOrder(wanted, judging, rasteriser, (laid) =>
-    composeMark(canvas, laid, rasteriser, profile),
-  );
+  // All are judged before any is drawn: what they are judged by may be these very pixels.
+  const judged = await judgedInOrder(wanted, judging, rasteriser);
   if (!judged.ok) return judged;
   const { marks, laid } = judged.value;
+  for (const one of laid) {
+    const composed = await composeMark(canvas, one, rasteriser, profile);
+    if (!composed.ok) return composed;
+  }
   return success({ marks, drawn: expectedMark(canvas, laid, without) });
 }
 
@@ -62,16 +64,11 @@ interface JudgedMarks {
   readonly laid: readonly LaidMark[];
 }
 
-/**
- * Judges marks one after the other, each over those before it.
- *
- * @param lay what is done with each before the next is judged
- */
+/** Judges marks one after the other, each over those before it; nothing is drawn. */
 export async function judgedInOrder(
   wanted: readonly Omit<MarkOnPhoto, 'below'>[],
   judging: Judging,
   rasteriser: Rasteriser,
-  lay: (laid: LaidMark) => Promise<Result<unknown>> = () => Promise.resolve(success(null)),
 ): Promise<Result<JudgedMarks>> {
   const laid: LaidMark[] = [];
   const marks: DrawnMark[] = [];
@@ -79,10 +76,7 @@ export async function judgedInOrder(
     const judged = await judgedBy({ ...one, below: laid }, judging, rasteriser);
     if (!judged.ok) return judged;
     const { placement, readability } = judged.value;
-    const own = { placement, mark: one.mark, words: one.subject.words };
-    const done = await lay(own);
-    if (!done.ok) return done;
-    laid.push(own);
+    laid.push({ placement, mark: one.mark, words: one.subject.words });
     marks.push({ placement, readability });
   }
   return success({ marks, laid });
@@ -102,7 +96,7 @@ export function expectedMark(
 /** A photo is looked at beforehand only where something is chosen by it, or asked for. */
 async function judgedBy(
   wish: MarkOnPhoto,
-  { proxy, measures, working, hasThoseBelow }: Judging,
+  { proxy, measures, working }: Judging,
   rasteriser: Rasteriser,
 ): Promise<Result<Judged>> {
   const { frame, rule, adjustment } = wish.subject;
@@ -110,7 +104,7 @@ async function judgedBy(
   if (!isNeeded) return unjudged(wish.subject, wish.mark);
   const judged = proxy ? await judgeProxy(proxy, wish, rasteriser) : null;
   if (judged?.ok) return judged;
-  const seen = await working();
+  const seen = await working(seenBy(wish.subject, wish.mark));
   if (!seen.ok) return seen;
-  return judgePhoto(seen.value, hasThoseBelow ? { ...wish, below: [] } : wish, rasteriser);
+  return judgePhoto(seen.value, wish, rasteriser);
 }

@@ -2,6 +2,8 @@ import type { Adjustment } from '#core/contract/adjustment';
 import type { DeliveryRule } from '#core/contract/delivery';
 import type { PresetRule } from '#core/contract/preset';
 import type { Size } from '#core/placement/geometry';
+import type { PhotoWords } from '#core/lettering/words';
+import type { PreparedPart } from '#core/sheet/photoOnSheet';
 import type { Placement } from '#core/placement/placeMark';
 import type { Readability } from '#core/readability/measure';
 import type { ReadBack } from '#core/verify/readBack';
@@ -10,6 +12,8 @@ import type { Proxy } from '../judgePhoto.ts';
 
 /** One photo and the outputs that are wanted of it. Plain data: whoever renders may be elsewhere. */
 export interface RenderJob {
+  /** The same work has the same, whenever it is asked for. Work without one stays on this machine. */
+  readonly key?: string;
   readonly source: string;
   /** What marks may say of it that its file does not know. */
   readonly named: NamedInRun;
@@ -39,6 +43,8 @@ export interface OutputJob {
   readonly deliveryRule: DeliveryRule;
   /** Where the finished bytes go; not the final name. */
   readonly temporaryPath: string;
+  /** For a sheet: the part that is printed goes out, with marks chosen but not drawn yet. */
+  readonly prepared?: PreparedPart;
 }
 
 /** A mark as it was drawn. */
@@ -52,6 +58,8 @@ export interface RenderedOutput {
   readonly frame: Size;
   /** The lowest first; none: it has no mark. */
   readonly marks: readonly DrawnMark[];
+  /** Where its marks are still to be drawn: what they say of it. */
+  readonly words?: PhotoWords | undefined;
   /** The year written for want of a capture date, that of the file; else null. */
   readonly yearFromFile: number | null;
   /** What should be known of the file, as a sentence, such as what it had no room for; or null. */
@@ -62,4 +70,6 @@ export interface RenderedOutput {
   readonly bytesAfter: number;
   /** Of a photo's first output with what all need: reading and decoding it. */
   readonly durationMs: number;
+  /** The worker that made it, where that was not the server's own machine. */
+  readonly madeBy?: string;
 }

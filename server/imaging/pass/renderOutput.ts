@@ -1,7 +1,7 @@
 import { stat, unlink } from 'node:fs/promises';
 import { UNTOUCHED, type DeliveryRule } from '#core/contract/delivery';
 import type { Canvas } from '#core/pixels';
-import type { Size } from '#core/placement/geometry';
+import type { Box, Size } from '#core/placement/geometry';
 import { failure, success, type Result } from '#core/result';
 import { canvasCells } from '#core/verify/coarseCells';
 import type { ReadBack } from '#core/verify/readBack';
@@ -13,7 +13,7 @@ import { rightsOfPhoto } from '../metadata/rights.ts';
 import { fileWords } from '../photo/fileWords.ts';
 import { tokensOn } from '../raster/artwork.ts';
 import { readBack } from '../readBack/readBack.ts';
-import { workingCopy, workingPhoto } from '../workingPhoto.ts';
+import { workingCopies, workingPhoto } from '../workingPhoto.ts';
 import type { WrittenFile } from '../writers/writer.ts';
 import { WRITERS } from '../writers/writers.ts';
 import { coloursNote, type OpenedPhoto } from './openedPhoto.ts';
@@ -75,20 +75,27 @@ async function marksOn(canvas: Canvas, output: OutputJob, photo: OpenedPhoto) {
   const frame = { width: canvas.width, height: canvas.height };
   const { wanted, yearFromFile } = await wantedMarks(output, photo, frame);
   const isSrgb = canvas.space === 'srgb';
-  const ofCanvas = async () => success(await workingCopy(canvas));
-  const judging = isSrgb
-    ? { ...judgingOf(photo, frame), working: ofCanvas, hasThoseBelow: true }
-    : judgingOf(photo, frame);
+  const copies = workingCopies(canvas);
+  const ofCanvas = async (seen: Box | null) => success(await copies(seen));
+  const judging = judgingOf(photo, frame);
+  const working = isSrgb ? ofCanvas : judging.working;
   const profile = isSrgb ? null : photo.profile;
-  const marked = await markCanvas(canvas, wanted, judging, profile, photo.rasteriser);
+  const marked = await markCanvas(
+    canvas,
+    wanted,
+    { ...judging, working },
+    profile,
+    photo.rasteriser,
+  );
   return marked.ok ? success({ ...marked.value, yearFromFile }) : marked;
 }
 
 /** What marks on an output of a photo are judged by, where no pixels of it are at hand. */
 export function judgingOf({ job, probed }: OpenedPhoto, frame: Size): Judging {
   const { source, proxy, measures, readsBack } = job;
-  const working = () => workingPhoto(source, probed, frame);
-  return { proxy, measures, readsBack, working, hasThoseBelow: false };
+  let whole: ReturnType<typeof workingPhoto> | null = null;
+  const working = () => (whole ??= workingPhoto(source, probed, frame));
+  return { proxy, measures, readsBack, working };
 }
 
 /** The marks of an output with the words that they take of the photo, and whether the file's year had to do. */
@@ -105,7 +112,8 @@ export async function wantedMarks(
   return { wanted, yearFromFile };
 }
 
-async function encoded(
+/** A canvas as the bytes of a file. */
+export async function encoded(
   canvas: Canvas,
   { file, metadata, dpi }: DeliveryRule,
   { job, probed, profile }: OpenedPhoto,

@@ -10,6 +10,7 @@ import { PassCanvases } from './canvases.ts';
 import { openPhoto, type OpenedPhoto } from './openedPhoto.ts';
 import type { OutputJob, RenderedOutput, RenderJob } from './renderJob.ts';
 import { renderOutput, type MadeOutput } from './renderOutput.ts';
+import { renderPrepared } from './renderPrepared.ts';
 
 /**
  * All outputs of a photo, pass by pass: decode once → size, large to small → judge, blend only what the
@@ -88,8 +89,9 @@ async function renderPass(
     : await PassCanvases.decoded(photo.job.source, photo.probed, pass);
   for (let at = pass.outputs.length - 1; at >= 0; at--) {
     const { delivery } = pass.outputs[at];
+    const rendered = jobs[delivery].prepared ? renderPrepared : renderOutput;
     const made = canvases.ok
-      ? await renderOutput(jobs[delivery], await canvases.value.take(at), photo)
+      ? await rendered(jobs[delivery], await canvases.value.take(at), photo)
       : canvases;
     done(delivery, made);
   }

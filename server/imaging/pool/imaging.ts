@@ -12,15 +12,20 @@ import {
   PDF_TIMEOUT_MS,
   PHOTO_TIMEOUT_MS,
   photoProcesses,
+  photosAtOnce,
+  PIXELS_AT_ONCE,
   RASTER_TIMEOUT_MS,
   renderTimeoutMs,
+  sheetsTimeoutMs,
 } from '../limits.ts';
 import type { NamedInRun } from '../photo/fileWords.ts';
 import type { PageWish } from '../pdf/pdf.ts';
 import type { RegionJob } from '../photoRegion.ts';
 import type { Showing } from '../raster/artwork.ts';
 import type { Drawer } from '../raster/rasteriser.ts';
-import type { RenderPool } from './renderPool.ts';
+import type { ShowJob } from '../show/showJob.ts';
+import type { SheetJob } from '../sheet/sheetJob.ts';
+import type { RenderPool, RenderRoom } from './renderPool.ts';
 import type { RenderJob, WantedMark } from '../pass/renderJob.ts';
 import type {
   GivenMark,
@@ -52,15 +57,19 @@ export class Imaging implements RenderPool {
   private readonly photos: ProcessPool<ImagingTasks>;
   private readonly page: ProcessPool<ImagingTasks>;
 
-  constructor(modulePath = PROCESS) {
+  constructor(modulePath = PROCESS, photosAtATime = photoProcesses()) {
     this.photos = new ProcessPool<ImagingTasks>({
-      ...{ modulePath, mostProcesses: photoProcesses(), work: 'photos' },
+      ...{ modulePath, mostProcesses: photosAtATime, work: 'photos' },
       mostBytes: MOST_PHOTO_BYTES,
     });
     this.page = new ProcessPool<ImagingTasks>({
       ...{ modulePath, mostProcesses: pageProcesses(), work: 'small pictures' },
       mostBytes: MOST_PAGE_BYTES,
     });
+  }
+
+  room(): RenderRoom {
+    return { photos: photosAtOnce(), pixels: PIXELS_AT_ONCE };
   }
 
   async render(
@@ -77,6 +86,26 @@ export class Imaging implements RenderPool {
       const failed = failure(sentenceOf(basename(job.source), error));
       return job.outputs.map(() => failed);
     }
+  }
+
+  /** Sheets of photos that were made ready, in temporary files. */
+  writeSheets(
+    job: SheetJob,
+    marks: readonly GivenMark[],
+    signal?: AbortSignal,
+  ): Promise<Answer<'writeSheets'>> {
+    const limits = limitsOf(sheetsTimeoutMs(job.photos.length, job.files.length), signal);
+    return told('The sheets', this.photos.run('writeSheets', [job, marks], limits));
+  }
+
+  /** A show of photos that were made ready, as a folder. */
+  writeShow(
+    job: ShowJob,
+    marks: readonly GivenMark[],
+    signal?: AbortSignal,
+  ): Promise<Answer<'writeShow'>> {
+    const limits = limitsOf(sheetsTimeoutMs(job.photos.length, 1), signal);
+    return told('The show', this.photos.run('writeShow', [job, marks], limits));
   }
 
   /**
@@ -214,6 +243,11 @@ export class Imaging implements RenderPool {
       return { ok: false, reason: sentenceOf('The mark', error), isSentence: true };
     }
   };
+
+  /** Nobody else holds anything. */
+  leave(): void {
+    return;
+  }
 
   /** Process ids of the moment, for tests that kill them. */
   pids(): number[] {

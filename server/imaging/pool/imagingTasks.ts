@@ -14,6 +14,8 @@ import { Rasteriser } from '../raster/rasteriser.ts';
 import type { Described } from '../metadata/rights.ts';
 import type { NamedInRun } from '../photo/fileWords.ts';
 import type { RenderJob, WantedMark } from '../pass/renderJob.ts';
+import type { ShowJob } from '../show/showJob.ts';
+import type { SheetJob } from '../sheet/sheetJob.ts';
 import { tell } from './servePool.ts';
 
 /**
@@ -40,6 +42,13 @@ export interface JudgedMark {
 /** A mark to be looked at, where it was placed. */
 export interface PlacedMark extends Omit<LaidMark, 'mark'> {
   readonly mark: number;
+}
+
+/** What a photo says of itself. */
+export interface DescribedPhoto extends Described {
+  /** Turned upright. */
+  readonly size: Size;
+  readonly capturedAt: string | null;
 }
 
 /** Where the pictures of a photo that is taken in are written. */
@@ -74,11 +83,22 @@ export const imagingTasks = {
     return renderPhoto(job, marks.map(sourceOf), rasteriser);
   },
 
-  /** What a photo is called, where it was taken and by whom. */
-  async describe(path: string): Promise<Result<Described>> {
+  async writeSheets(job: SheetJob, marks: readonly GivenMark[]) {
+    const { writeSheets } = await import('../sheet/writeSheets.ts');
+    return writeSheets(job, marks.map(sourceOf), rasteriser);
+  },
+
+  async writeShow(job: ShowJob, marks: readonly GivenMark[]) {
+    const { writeShow } = await import('../show/writeShow.ts');
+    return writeShow(job, marks.map(sourceOf), rasteriser);
+  },
+
+  /** What a photo is called, where it was taken, when and by whom, and how large it is. */
+  async describe(path: string): Promise<Result<DescribedPhoto>> {
     const { photoFacts, probePhoto } = await import('../photo/probe.ts');
     const probed = await probePhoto(path);
-    return probed.ok ? success(await photoFacts(path, probed.value)) : probed;
+    if (!probed.ok) return probed;
+    return success({ ...(await photoFacts(path, probed.value)), size: probed.value.size });
   },
 
   async verify(source: string, output: string) {

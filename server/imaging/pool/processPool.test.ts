@@ -4,14 +4,15 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { setTimeout as delay } from 'node:timers/promises';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { eventually } from '../../../tests/helpers/eventually.ts';
 import type { poolTasks } from '../../../tests/fixtures/poolTasks.ts';
 import { ProcessEnded, ProcessPool } from './processPool.ts';
 
 /** Processes that die, hang, swell and are killed, and what becomes of those who wait for them. */
 
 const modulePath = fileURLToPath(new URL('../../../tests/fixtures/poolTasks.ts', import.meta.url));
-const AMPLE = { timeMs: 20_000 };
-const STARTING_MS = 30_000;
+const AMPLE = { timeMs: 60_000 };
+const STARTING_MS = 120_000;
 
 let pool: ProcessPool<typeof poolTasks>;
 beforeEach(() => {
@@ -120,7 +121,7 @@ describe('a pool of processes', () => {
     'kills a process that has been stopped',
     async () => {
       const { pid } = await pool.run('echo', ['x', 0], AMPLE);
-      const waiting = endOf(pool.run('echo', ['y', 200], { timeMs: 600 }));
+      const waiting = endOf(pool.run('echo', ['y', 20_000], { timeMs: 600 }));
       await delay(50);
       process.kill(pid, 'SIGSTOP');
       expect(await waiting).toBe('time');
@@ -143,9 +144,9 @@ describe('a pool of processes', () => {
   it(
     'has a limit of its own for a drawing within a task',
     async () => {
-      const limits = { timeMs: 20_000, drawingMs: 400 };
+      const limits = { timeMs: 60_000, drawingMs: 1_000 };
       expect(await pool.run('draw', [150], limits)).toBe('drawn');
-      expect(await endOf(pool.run('draw', [900], limits))).toBe('drawing');
+      expect(await endOf(pool.run('draw', [2_500], limits))).toBe('drawing');
     },
     STARTING_MS,
   );
@@ -185,8 +186,7 @@ describe('a pool of processes', () => {
       pool.close();
       pool = poolOf({ idleMs: 200 });
       const first = await pool.run('echo', ['a', 0], AMPLE);
-      await delay(700);
-      expect(pool.pids()).toEqual([]);
+      await eventually(() => expect(pool.pids()).toEqual([]));
       const second = await pool.run('echo', ['b', 0], AMPLE);
       expect(second.pid).not.toBe(first.pid);
     },
@@ -202,8 +202,7 @@ describe('a pool of processes', () => {
       await delay(100);
       pool.close();
       expect(await waiting).toBe('closed');
-      await delay(200);
-      expect(() => process.kill(pid, 0)).toThrow();
+      await eventually(() => expect(() => process.kill(pid, 0)).toThrow());
       expect(await endOf(pool.run('echo', ['c', 0], AMPLE))).toBe('closed');
     },
     STARTING_MS,

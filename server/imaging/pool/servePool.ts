@@ -18,6 +18,8 @@ export function servePool(tasks: TaskTable): void {
     return tasks[name](...values);
   };
   workerpool.worker({ work });
+  // Ctrl+C reaches every process of a terminal: whoever began this one decides what is finished.
+  process.on('SIGINT', () => undefined);
   // The server is gone while something was told to it: there is nobody to work for.
   process.on('error', () => process.exit(1));
 }

@@ -17,6 +17,7 @@ import type { RasterSpec } from '#core/compose/rasterPlan';
 import { MAX_ARTWORK_PIXELS } from '../limits.ts';
 import { messageOf } from '../imageErrors.ts';
 import { sharp } from '../sharp.ts';
+import { withSvgReader } from './svgReader.ts';
 import { contextOf, wordsOn, shapeOf, type Artwork, type DesignArtwork } from './artwork.ts';
 import type { PlainArtwork, RasterAnswer, RasterRequest, Showing } from './artwork.ts';
 
@@ -35,26 +36,11 @@ const PATH_DECIMALS = 4;
 
 /** Answers a request; several may be under way. */
 export async function drawMark(request: RasterRequest): Promise<RasterAnswer> {
-  openSvgReader();
   try {
-    return await answer(request);
+    return await withSvgReader(() => answer(request));
   } catch (error) {
     return { ok: false, reason: messageOf(error) };
-  } finally {
-    closeSvgReader();
   }
-}
-
-const SVG_READER = { operation: ['VipsForeignLoadSvg'] };
-let drawings = 0;
-
-/** A file under the name of a photo that is an SVG must not be read as one. */
-function openSvgReader(): void {
-  if (drawings++ === 0) sharp.unblock(SVG_READER);
-}
-
-function closeSvgReader(): void {
-  if (--drawings === 0) sharp.block(SVG_READER);
 }
 
 async function answer(request: RasterRequest): Promise<RasterAnswer> {

@@ -2,6 +2,7 @@ import type { PhotoWords } from '#core/lettering/words';
 import { LRUCache } from 'lru-cache';
 import type { RasterSpec } from '#core/compose/rasterPlan';
 import type { ToneChoice } from '#core/contract/preset';
+import { isOfOneInk } from '#core/design/edit';
 import { inTone, toneColour } from '#core/mark/tone';
 import type { Rescue } from '#core/readability/choice';
 import { rescueCoverage } from '#core/readability/rescueShape';
@@ -10,7 +11,13 @@ import type { Coverage } from '#core/ink/plane';
 import type { Raster } from '#core/pixels';
 import { failure, success, type Result } from '#core/result';
 import { messageOf } from '../imageErrors.ts';
-import { wordsOn, type Artwork, type PlainArtwork, type Showing } from './artwork.ts';
+import {
+  wordsOn,
+  type Artwork,
+  type DesignArtwork,
+  type PlainArtwork,
+  type Showing,
+} from './artwork.ts';
 import type { RasterAnswer, RasterRequest } from './artwork.ts';
 
 /** Bytes of rasters kept by each process: a hundred marks at web size, a few at print size. */
@@ -47,22 +54,44 @@ export class Rasteriser {
     words: PhotoWords,
   ): Promise<Result<Raster>> {
     const specKey = `${key}|${Object.values(spec).join(',')}`;
+    if (artwork.kind === 'design' && tone !== 'original' && isOfOneInk(artwork.design)) {
+      const bareKey = `${specKey}|${tone}|${wordsOn(artwork, words)}|toned`;
+      return this.toned(bareKey, tone, () => this.bare(key, artwork, spec, words));
+    }
     if (artwork.kind === 'design') {
       const showing = { tone, words };
       const drawKey = `${specKey}|${tone}|${wordsOn(artwork, words)}`;
       return this.original(drawKey, { do: 'draw', artwork, spec, showing });
     }
-    const tonedKey = `${specKey}|${tone}`;
+    return this.toned(`${specKey}|${tone}`, tone, () =>
+      this.original(specKey, { ...{ do: 'draw', artwork, spec }, showing: null }),
+    );
+  }
+
+  private async toned(
+    tonedKey: string,
+    tone: ToneChoice,
+    drawn: () => Promise<Result<Raster>>,
+  ): Promise<Result<Raster>> {
     const known = this.cache.get(tonedKey);
     if (known) return success(known);
-    const original = await this.original(specKey, {
-      ...{ do: 'draw', artwork, spec },
-      showing: null,
-    });
+    const original = await drawn();
     if (!original.ok) return original;
     const toned = inTone(original.value, tone);
     if (tone !== 'original') this.cache.set(tonedKey, toned);
     return success(toned);
+  }
+
+  /** A design without its finishes, in one tone. */
+  private bare(
+    key: string,
+    artwork: DesignArtwork,
+    spec: RasterSpec,
+    words: PhotoWords,
+  ): Promise<Result<Raster>> {
+    const showing: Showing = { tone: 'dark', words, isBare: true };
+    const bareKey = `${key}|${Object.values(spec).join(',')}|bare|${wordsOn(artwork, words)}`;
+    return this.original(bareKey, { do: 'draw', artwork, spec, showing });
   }
 
   /** Coverage of the mark itself, without its finishes, on the same canvas as `raster`. */
@@ -72,11 +101,9 @@ export class Rasteriser {
     spec: RasterSpec,
     words: PhotoWords,
   ): Promise<Result<Coverage>> {
-    const showing = { tone: 'dark', words, isBare: true };
-    const bareKey = `${key}|${Object.values(spec).join(',')}|bare|${wordsOn(artwork, words)}`;
     const raster =
       artwork.kind === 'design'
-        ? await this.original(bareKey, { do: 'draw', artwork, spec, showing })
+        ? await this.bare(key, artwork, spec, words)
         : await this.raster(key, artwork, spec, 'original', words);
     if (!raster.ok) return raster;
     const known = this.coverages.get(raster.value);

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { ANCHORS, RESCUES, type Anchor } from '#core/contract/preset';
+import { ANCHORS, FALLBACK_ORDERS, RESCUES, type Anchor } from '#core/contract/preset';
 import { ANCHOR_HOLDS } from '#core/placement/anchor';
 import { ANCHOR_WORDS } from '#core/placement/suggestName';
 import { useDraft } from '../draft.ts';
@@ -15,6 +15,11 @@ const RESCUE_OPTIONS = RESCUES.map((value) => ({
   value,
   label: value === 'none' ? 'nothing' : value,
 }));
+const ORDER_OPTIONS = FALLBACK_ORDERS.map((value) => ({
+  value,
+  label: value === 'listed' ? 'in this order' : 'the calmest first',
+}));
+const isCalmest = computed(() => draft.rule.fallback_order === 'calmest');
 const fallbacks = computed(() => draft.rule.fallbacks);
 const SHARES = { start: 14, centre: 50, end: 86 } as const;
 
@@ -35,6 +40,7 @@ function orderOf(anchor: Anchor): number {
 
 function label(anchor: Anchor): string {
   if (anchor === draft.rule.anchor) return `${ANCHOR_WORDS[anchor]}: its own place`;
+  if (isCalmest.value && orderOf(anchor) > 0) return `${ANCHOR_WORDS[anchor]}: tried if calm`;
   const order = orderOf(anchor);
   return order > 0 ? `${ANCHOR_WORDS[anchor]}: tried as number ${order}` : ANCHOR_WORDS[anchor];
 }
@@ -59,7 +65,7 @@ function label(anchor: Anchor): string {
             :style="placeStyle(anchor)"
             @click="toggle(anchor)"
           >
-            {{ orderOf(anchor) || '' }}
+            {{ isCalmest && orderOf(anchor) > 0 ? '•' : orderOf(anchor) || '' }}
           </button>
         </div>
         <p class="quiet words">
@@ -70,11 +76,20 @@ function label(anchor: Anchor): string {
             nowhere else. Click places in the order they are to be tried.
           </template>
           <template v-else>
-            {{ fallbacks.map((anchor) => ANCHOR_WORDS[anchor]).join(', then ') }}: to the first
-            where it is clear, else where it reads best.
+            {{
+              fallbacks.map((anchor) => ANCHOR_WORDS[anchor]).join(isCalmest ? ', ' : ', then ')
+            }}: to the {{ isCalmest ? 'calmest' : 'first' }} where it is clear, else where it reads
+            best.
           </template>
         </p>
       </div>
+      <PickOne
+        v-if="fallbacks.length > 1 && !draft.target"
+        label="Which of them first"
+        :options="ORDER_OPTIONS"
+        :model-value="draft.rule.fallback_order"
+        @update:model-value="draft.change({ fallback_order: $event })"
+      />
     </div>
     <div class="part d-grid gap-2">
       <h2 class="minor">and where no place is clear, it gets</h2>
@@ -94,6 +109,8 @@ function label(anchor: Anchor): string {
 
 <style scoped>
 .part {
+  align-content: start;
+  align-self: start;
   flex: 1 1 0;
   justify-items: start;
   max-width: 420px;

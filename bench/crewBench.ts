@@ -1,0 +1,216 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { copyFileSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { availableParallelism, tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { BatchView, RunView, WorkersView } from '#core/contract/http';
+import { DEFAULT_RULE } from '#core/contract/preset';
+import { ensureNodeBuilt, root } from '../scripts/house.mjs';
+import { freePort, startRedis, startWorker, type OwnProcess } from '../tests/helpers/crew.ts';
+import { writeJpeg } from '../tests/helpers/makePhoto.ts';
+import { startServer, type ServerProcess } from '../tests/helpers/serverProcess.ts';
+import { ask } from './ask.ts';
+import { folderOf, MARK } from './material.ts';
+import { atLeast, atMost, told, type Row } from './measure.ts';
+
+/** Workers: what a server does with them in a second, how it answers meanwhile, and what each more brings. */
+
+const IDLE_PHOTOS = 1_500;
+/** Of the photos; the others are copies of them. */
+const DIFFERENT = 10;
+const IDLE_WORKERS = 2;
+const IDLE_JOBS = 64;
+const WANTED_OUTPUTS_A_SECOND = 1_000;
+const MOST_ANSWER_MS = 50;
+const ASK_EACH_MS = 25;
+const REAL_PHOTOS = 24;
+const POLL_MS = 200;
+const MS = 1_000;
+
+/** A server with a Redis of its own. */
+class Studio {
+  private constructor(
+    readonly folder: string,
+    readonly redis: OwnProcess,
+    readonly address: string,
+    readonly server: ServerProcess,
+  ) {}
+
+  static async open(): Promise<Studio> {
+    process.env.LIGHT_CREST_BUILT = ensureNodeBuilt();
+    const folder = mkdtempSync(join(tmpdir(), 'light-crest-crew-'));
+    for (const name of ['photos', 'out', 'cache']) mkdirSync(join(folder, name));
+    const port = await freePort();
+    const redis = await startRedis(folder, port);
+    const address = `redis://127.0.0.1:${port}`;
+    const server = await startServer(join(folder, 'data'), folder, '0', {
+      LIGHT_CREST_REDIS: address,
+      LIGHT_CREST_ROOTS: `all=${folder}`,
+    });
+    return new Studio(folder, redis, address, server);
+  }
+
+  get token(): string {
+    return readFileSync(join(this.folder, 'data', 'worker-token'), 'utf8').trim();
+  }
+
+  async batch(name: string, photos: number): Promise<number> {
+    const { id } = await ask<BatchView>(this.server, 'POST', '/batches', { name });
+    await ask(this.server, 'POST', `/batches/${id}/folders`, { path: join(this.folder, name) });
+    const isIn = async (): Promise<boolean> => {
+      const now = await ask<{ reading: unknown; photos: unknown[] }>(
+        this.server,
+        'GET',
+        `/batches/${id}`,
+      );
+      return now.reading === null && now.photos.length === photos;
+    };
+    while (!(await isIn())) await later(200);
+    return id;
+  }
+
+  async haveCome(count: number): Promise<void> {
+    const fit = async (): Promise<number> =>
+      (await ask<WorkersView>(this.server, 'GET', '/workers')).workers.filter(
+        ({ problem }) => problem === null,
+      ).length;
+    while ((await fit()) !== count) await later(100);
+  }
+
+  /** @returns seconds from its beginning to its end */
+  async run(batchId: number, pattern: string): Promise<number> {
+    const markId = await this.mark();
+    const delivery = {
+      name: pattern,
+      rule: { name_pattern: pattern },
+      folder: join(this.folder, 'out'),
+    };
+    const { id: deliveryId } = await ask<{ id: number }>(
+      this.server,
+      'POST',
+      '/deliveries',
+      delivery,
+    );
+    const wish = {
+      ...{ batchId, deliveryIds: [deliveryId], markId, presetName: 'P', rule: DEFAULT_RULE },
+      ...{ over: [], photoIds: null },
+    };
+    const beganMs = performance.now();
+    const { id } = await ask<RunView>(this.server, 'POST', '/runs', wish);
+    for (;;) {
+      const runs = await ask<RunView[]>(this.server, 'GET', '/runs');
+      if (runs.find((run) => run.id === id)?.state === 'done') break;
+      await later(POLL_MS);
+    }
+    return (performance.now() - beganMs) / MS;
+  }
+
+  private async mark(): Promise<number> {
+    const path = '/marks?name=m.svg';
+    return (await ask<{ id: number }>(this.server, 'POST', path, readFileSync(MARK))).id;
+  }
+
+  async close(): Promise<void> {
+    await this.server.kill();
+    await this.redis.kill();
+    rmSync(this.folder, { recursive: true, force: true });
+  }
+}
+
+export async function crewBench(): Promise<Row[]> {
+  return [...(await idleWorkers()), ...(await moreWorkers())];
+}
+
+/** Workers whose photos cost nothing: what is left is the server. */
+export async function idleWorkers(): Promise<Row[]> {
+  const studio = await Studio.open();
+  const workers: ChildProcess[] = [];
+  try {
+    const { folder, server, address, token } = studio;
+    for (let seed = 0; seed < IDLE_PHOTOS; seed++) {
+      const path = join(folder, 'photos', `${seed}.jpg`);
+      if (seed < DIFFERENT) await writeJpeg(path, { width: 64, height: 48, seed });
+      else copyFileSync(join(folder, 'photos', `${seed % DIFFERENT}.jpg`), path);
+    }
+    const batch = await studio.batch('photos', IDLE_PHOTOS);
+    for (let number = 0; number < IDLE_WORKERS; number++) {
+      const words = [`idle-${number}`, address, token, `all=${folder}`, join(folder, 'cache')];
+      const script = join(root, 'bench/idleWorker.ts');
+      workers.push(
+        spawn(process.execPath, ['--import', 'tsx', script, ...words, `${IDLE_JOBS}`], {
+          stdio: 'inherit',
+        }),
+      );
+    }
+    await studio.haveCome(IDLE_WORKERS);
+    const answers: number[] = [];
+    let isOver = false;
+    const asking = (async () => {
+      while (!isOver) {
+        const askedMs = performance.now();
+        await ask(server, 'GET', '/presets');
+        answers.push(performance.now() - askedMs);
+        await later(ASK_EACH_MS);
+      }
+    })();
+    const seconds = await studio.run(batch, '{name}-{number}');
+    isOver = true;
+    await asking;
+    answers.sort((a, b) => a - b);
+    const at = (share: number): number => answers[Math.floor(answers.length * share)] ?? 0;
+    const pace = IDLE_PHOTOS / seconds;
+    return [
+      atLeast(
+        'workers: outputs a second, where photos cost nothing',
+        pace,
+        WANTED_OUTPUTS_A_SECOND,
+      ),
+      atMost(
+        'workers: an answer of the server meanwhile, 99 of 100',
+        at(0.99),
+        MOST_ANSWER_MS,
+        ' ms',
+      ),
+      told('workers: the slowest answer meanwhile', at(0.9999), ' ms'),
+    ];
+  } finally {
+    for (const worker of workers) worker.kill('SIGKILL');
+    await studio.close();
+  }
+}
+
+/** Each is held to a core of its own, where there are as many. */
+export async function moreWorkers(): Promise<Row[]> {
+  const studio = await Studio.open();
+  const workers: OwnProcess[] = [];
+  try {
+    const { folder, address: redis, token } = studio;
+    const photos = await folderOf(REAL_PHOTOS, join(folder, 'photos'));
+    const batch = await studio.batch('photos', photos.length);
+    const cores = availableParallelism();
+    const rows: Row[] = [];
+    let alone = 0;
+    for (const count of [1, 2, 4]) {
+      while (workers.length < count) {
+        const name = `w${workers.length}`;
+        const wish = { name, redis, token, roots: [`all=${folder}`], leaseMs: 30_000 };
+        workers.push(
+          startWorker({ ...wish, cache: join(folder, 'cache'), core: workers.length % cores }),
+        );
+      }
+      await studio.haveCome(count);
+      const seconds = await studio.run(batch, `{name}-${count}-{number}`);
+      const pace = REAL_PHOTOS / seconds;
+      if (count === 1) alone = pace;
+      rows.push(told(`workers: ${count} of a core each (${cores} cores), photos a second`, pace));
+      if (count === 2) rows.push(atLeast('workers: two to one', pace / alone, 1.6));
+    }
+    return rows;
+  } finally {
+    for (const worker of workers) await worker.kill();
+    await studio.close();
+  }
+}
+
+function later(ms: number): Promise<void> {
+  return new Promise((done) => setTimeout(done, ms));
+}

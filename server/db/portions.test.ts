@@ -1,0 +1,56 @@
+import { expect, it } from 'vitest';
+import { Portions } from './portions.ts';
+
+/** Transactions that are counted; one that throws leaves nothing. */
+function database() {
+  const kept: string[] = [];
+  let open: string[] = [];
+  const state = { commits: 0, isFull: false };
+  const together = <T>(work: () => T): T => {
+    open = [];
+    const result = work();
+    if (state.isFull) throw new Error('disk full');
+    kept.push(...open);
+    state.commits++;
+    return result;
+  };
+  return {
+    kept,
+    state,
+    portions: new Portions({ together }),
+    put: (what: string) => open.push(what),
+  };
+}
+
+it('commits what comes at the same time together, in its order', async () => {
+  const { kept, state, portions, put } = database();
+  await Promise.all(['a', 'b', 'c'].map((what) => portions.write(() => put(what))));
+  expect([kept, state.commits]).toEqual([['a', 'b', 'c'], 1]);
+  await portions.write(() => put('d'));
+  expect([kept, state.commits]).toEqual([['a', 'b', 'c', 'd'], 2]);
+});
+
+it('one that fails fails alone, and nothing is kept twice', async () => {
+  const { kept, portions, put } = database();
+  const bad = portions.write(() => {
+    put('half');
+    throw new Error('no such row');
+  });
+  const ends = await Promise.allSettled([
+    portions.write(() => put('a')),
+    bad,
+    portions.write(() => put('b')),
+  ]);
+  expect(ends.map(({ status }) => status)).toEqual(['fulfilled', 'rejected', 'fulfilled']);
+  expect(kept).toEqual(['a', 'b']);
+});
+
+it('tells all of them where the database cannot be written', async () => {
+  const { kept, state, portions, put } = database();
+  state.isFull = true;
+  const ends = await Promise.allSettled(['a', 'b'].map((one) => portions.write(() => put(one))));
+  expect(ends.map(({ status }) => status)).toEqual(['rejected', 'rejected']);
+  state.isFull = false;
+  await portions.write(() => put('c'));
+  expect(kept).toEqual(['c']);
+});

@@ -1,0 +1,46 @@
+import type { Tables } from './tables.ts';
+
+interface Waiting {
+  readonly write: () => void;
+  readonly done: () => void;
+  readonly fail: (error: unknown) => void;
+}
+
+/**
+ * Writes that come at the same time are committed together: each commit is a flush of the disk, and a
+ * server whose photos are made by many has more of them to note than a disk flushes.
+ */
+export class Portions {
+  private waiting: Waiting[] = [];
+
+  constructor(private readonly tables: Pick<Tables, 'together'>) {}
+
+  /** Resolves when it is on the disk. @throws what its own write throws, or the database */
+  write(write: () => void): Promise<void> {
+    return new Promise((done, fail) => {
+      this.waiting.push({ write, done, fail });
+      if (this.waiting.length === 1) setImmediate(() => this.flush());
+    });
+  }
+
+  private flush(): void {
+    const portion = this.waiting;
+    this.waiting = [];
+    try {
+      this.tables.together(() => portion.forEach(({ write }) => write()));
+      portion.forEach(({ done }) => done());
+    } catch {
+      // One of them spoils it for all: each by itself.
+      portion.forEach((one) => this.alone(one));
+    }
+  }
+
+  private alone({ write, done, fail }: Waiting): void {
+    try {
+      this.tables.together(write);
+      done();
+    } catch (error) {
+      fail(error);
+    }
+  }
+}

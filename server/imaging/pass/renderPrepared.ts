@@ -1,0 +1,69 @@
+import type { Canvas } from '#core/pixels';
+import type { Box } from '#core/placement/geometry';
+import { success, type Result } from '#core/result';
+import type { PreparedPart } from '#core/sheet/photoOnSheet';
+import { sharp } from '../sharp.ts';
+import { workingCopies } from '../workingPhoto.ts';
+import { judgedInOrder } from './markCanvas.ts';
+import type { OpenedPhoto } from './openedPhoto.ts';
+import type { OutputJob } from './renderJob.ts';
+import { sharpened } from './sharpened.ts';
+import { encoded, store, wantedMarks, type MadeOutput } from './renderOutput.ts';
+
+/**
+ * A photo for a sheet: the part that is printed, as a file without marks. They are judged on what is left
+ * of it when the sheet is trimmed, and drawn when the sheet is made, where they may stay outlines.
+ */
+export async function renderPrepared(
+  output: OutputJob,
+  unsharpened: Canvas,
+  photo: OpenedPhoto,
+): Promise<Result<MadeOutput>> {
+  const { part, trim } = output.prepared ?? WHOLE;
+  const isSmaller = unsharpened.width < photo.probed.size.width;
+  const { sharpen } = output.deliveryRule;
+  const whole = await sharpened(unsharpened, isSmaller ? sharpen : 'none');
+  const printed = await cutTo(whole, part);
+  const trimmed = await cutTo(printed, trim);
+  const frame = { width: trimmed.width, height: trimmed.height };
+  const { wanted, yearFromFile } = await wantedMarks(output, photo, frame);
+  const copies = workingCopies(trimmed);
+  const judged = await judgedInOrder(
+    output.deliveryRule.mark ? wanted : [],
+    { measures: photo.job.measures, working: async (seen) => success(await copies(seen)) },
+    photo.rasteriser,
+  );
+  if (!judged.ok) return judged;
+  const written = await encoded(printed, output.deliveryRule, photo);
+  if (!written.ok) return written;
+  const stored = await store(written.value.parts, output, photo);
+  if (!stored.ok) return stored;
+  const words = wanted.at(0)?.subject.words;
+  return success({
+    ...{ frame, marks: judged.value.marks, words, yearFromFile, readBack: null },
+    ...{ note: written.value.note, bytesBefore: photo.probed.bytes, bytesAfter: stored.value },
+  });
+}
+
+const ALL: Box = { x: 0, y: 0, width: 1, height: 1 };
+const WHOLE: PreparedPart = Object.freeze({ part: ALL, trim: ALL });
+
+/** Whole pixels, at least one. @param part in shares */
+async function cutTo(canvas: Canvas, part: Box): Promise<Canvas> {
+  const left = Math.min(canvas.width - 1, Math.round(part.x * canvas.width));
+  const top = Math.min(canvas.height - 1, Math.round(part.y * canvas.height));
+  const width = Math.max(1, Math.min(canvas.width - left, Math.round(part.width * canvas.width)));
+  const height = Math.max(
+    1,
+    Math.min(canvas.height - top, Math.round(part.height * canvas.height)),
+  );
+  if (width === canvas.width && height === canvas.height) return canvas;
+  if (canvas.depth !== 8) throw new Error('Expected 8 bits a sample for paper.');
+  const { channels } = canvas;
+  const raw = { width: canvas.width, height: canvas.height, channels };
+  const { buffer, byteOffset, byteLength } = await sharp(canvas.data, { raw })
+    .extract({ left, top, width, height })
+    .raw()
+    .toBuffer();
+  return { ...canvas, width, height, data: new Uint8ClampedArray(buffer, byteOffset, byteLength) };
+}

@@ -1,0 +1,109 @@
+import { createHash, randomBytes } from 'node:crypto';
+import { existsSync, mkdirSync, renameSync } from 'node:fs';
+import { readFile, stat, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { Redis } from 'ioredis';
+import { LRUCache } from 'lru-cache';
+import type { CrewNames } from './crewNames.ts';
+import type { Seal } from './seal.ts';
+
+/**
+ * Files that travel with passes: artwork, fonts, proxies. Each is known by the SHA-256 of its bytes, lies
+ * in Redis for a day, sealed, and is kept by each worker that had it; a proxy only as long as its pass.
+ */
+export interface Content {
+  readonly hash: string;
+  /** With the dot. */
+  readonly ending: string;
+}
+
+/** What is larger stays on the server's machine, and so does the pass that needs it. */
+export const MOST_CONTENT_BYTES = 32_000_000;
+const KEPT_S = 86_400;
+/** Redis may have been emptied: that it has something is believed for this long. */
+const BELIEVED_MS = 60_000;
+
+/** The server's side. */
+export class ContentOut {
+  /** By path, size and date. */
+  private readonly hashes = new LRUCache<string, string>({ max: 20_000 });
+  private readonly sent = new LRUCache<string, true>({ max: 20_000, ttl: BELIEVED_MS });
+
+  constructor(
+    private readonly redis: Redis,
+    private readonly names: CrewNames,
+    private readonly seal: Seal,
+  ) {}
+
+  /** A file of the data folder as content; null: it is too large to travel. */
+  async known(path: string, ending: string): Promise<OwnContent | null> {
+    const { size, mtimeMs } = await stat(path);
+    if (size > MOST_CONTENT_BYTES) return null;
+    const key = `${path}|${size}|${mtimeMs}`;
+    const hash = this.hashes.get(key) ?? hashOf(await readFile(path));
+    this.hashes.set(key, hash);
+    return { hash, ending, path };
+  }
+
+  /** Sees to it that workers find it. */
+  async offer({ hash, path }: OwnContent): Promise<void> {
+    if (this.sent.has(hash)) return;
+    const key = this.names.content(hash);
+    if ((await this.redis.expire(key, KEPT_S)) === 0) {
+      await this.redis.set(key, this.seal.closeBytes(await readFile(path)), 'EX', KEPT_S);
+    }
+    this.sent.set(hash, true);
+  }
+
+  /** What only one pass needed. */
+  async remove({ hash }: Pick<Content, 'hash'>): Promise<void> {
+    this.sent.delete(hash);
+    await this.redis.del(this.names.content(hash));
+  }
+
+  /** Redis has lost what it had. */
+  forget(): void {
+    this.sent.clear();
+  }
+}
+
+/** Content with the file that it is read from. */
+export interface OwnContent extends Content {
+  readonly path: string;
+}
+
+/** The worker's side. */
+export class ContentIn {
+  constructor(
+    private readonly folder: string,
+    private readonly redis: Redis,
+    private readonly names: CrewNames,
+    private readonly seal: Seal,
+  ) {
+    mkdirSync(folder, { recursive: true });
+  }
+
+  /** @returns where it lies and stays; null: Redis does not have it any more */
+  async file(content: Content): Promise<string | null> {
+    const path = join(this.folder, `${content.hash}${content.ending}`);
+    if (existsSync(path)) return path;
+    const making = await this.fresh(content);
+    if (making !== null) renameSync(making, path);
+    return making && path;
+  }
+
+  /** @returns a file of the caller's own, who takes it away again; null as above */
+  async fresh({ hash, ending }: Content): Promise<string | null> {
+    const sealed = await this.redis.getBuffer(this.names.content(hash));
+    if (!sealed) return null;
+    const bytes = this.seal.openBytes(sealed);
+    if (hashOf(bytes) !== hash) return null;
+    const path = join(this.folder, `${hash}.${randomBytes(6).toString('hex')}${ending}`);
+    await writeFile(path, bytes);
+    return path;
+  }
+}
+
+function hashOf(bytes: Uint8Array): string {
+  return createHash('sha256').update(bytes).digest('hex');
+}

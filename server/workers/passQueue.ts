@@ -1,0 +1,268 @@
+import { Queue, QueueEvents } from 'bullmq';
+import { Redis } from 'ioredis';
+import type { Logger } from 'pino';
+import { newSerial, type CarriedPass } from './carryPass.ts';
+import { codeVersion } from './codeVersion.ts';
+import { ContentOut } from './contents.ts';
+import { crewNames, queueName, type Ability, type CrewNames } from './crewNames.ts';
+import { OneAtATime } from './oneAtATime.ts';
+import type { PassEnd } from './passJob.ts';
+import type { RedisAddress } from './redisAddress.ts';
+import { calledRoll, sayServer, SAID_EACH_MS, unfitReason, type RollEntry } from './roll.ts';
+import { sealOf, type Seal } from './seal.ts';
+
+/** A pass that waits for nobody is taken back after this long; a worker may be starting anew. */
+const NOBODY_MS = 6_000;
+/** A pass that cannot be put into the queue so often is made by the server. */
+const MOST_FAILURES = 3;
+/** What has ended and is asked for by no server any more; and what is not to be made any more. */
+const ENDED_KEPT_S = 7 * 86_400;
+/** What a server that closes waits for its connections. */
+const CLOSE_MS = 500;
+
+/** `lost`: no worker has made it. `nobody`: none is there who could. */
+export type QueueEnd = PassEnd | 'lost' | 'nobody' | 'aborted';
+
+interface Pending {
+  readonly carried: CarriedPass;
+  readonly end: (end: QueueEnd) => void;
+  /** Whether it has been put into the queue. */
+  isPut: boolean;
+  readonly putting: OneAtATime;
+  /** How often it could not be put there while Redis was. */
+  failures: number;
+  /** Since when nobody is there who could make it; null: somebody is. */
+  nobodySinceMs: number | null;
+}
+
+export interface PassQueueParts {
+  readonly redis: RedisAddress;
+  readonly token: string;
+  /** Names of the roots that workers have to reach. */
+  readonly roots: readonly string[];
+  readonly log: Logger;
+}
+
+/**
+ * The server's side of the queues of passes (BullMQ): puts passes in, and learns how they ended. Their ids
+ * say what is to be made, so that the same asked for again finds what was made meanwhile. What Redis tells
+ * is only believed to be faster than looking: every pending pass is looked at once a second.
+ */
+export class PassQueue {
+  readonly contents: ContentOut;
+  private readonly seal: Seal;
+  private readonly names: CrewNames;
+  private readonly redis: Redis;
+  private readonly queues = new Map<string, { queue: Queue; events: QueueEvents }>();
+  private readonly pending = new Map<string, Pending>();
+  private readonly timer: NodeJS.Timeout;
+  private roll: readonly RollEntry[] = [];
+  private readonly looking = new OneAtATime();
+  private isClosed = false;
+
+  constructor(private readonly parts: PassQueueParts) {
+    this.seal = sealOf(parts.token);
+    this.names = crewNames(this.seal.name);
+    this.redis = new Redis(parts.redis);
+    this.contents = new ContentOut(this.redis, this.names, this.seal);
+    this.redis.on('error', this.warn);
+    // It may come back with nothing in it.
+    this.redis.on('close', () => this.contents.forget());
+    this.timer = setInterval(() => void this.look(), SAID_EACH_MS);
+    this.timer.unref();
+    this.redis.on('ready', () => void this.look());
+  }
+
+  /** Workers that are there, each with why it is given nothing, or null. */
+  workers(): (RollEntry & { readonly unfit: string | null })[] {
+    return this.roll.map((worker) => ({ ...worker, unfit: unfitReason(worker, this.own) }));
+  }
+
+  get isConnected(): boolean {
+    return this.redis.status === 'ready';
+  }
+
+  /** Photos that the workers of the moment make at once. */
+  get jobs(): number {
+    return this.fit([]).reduce((sum, { jobs }) => sum + jobs, 0);
+  }
+
+  /** Resolves when a worker has ended a pass, or none will. */
+  ask(carried: CarriedPass, signal?: AbortSignal): Promise<QueueEnd> {
+    const { id } = carried;
+    return new Promise((resolve) => {
+      const abort = (): void => {
+        end('aborted');
+        // What a server is closed under stays, for the next.
+        if (!this.isClosed) this.withdraw(carried).catch(this.warn);
+      };
+      const end = (how: QueueEnd): void => {
+        this.pending.delete(id);
+        signal?.removeEventListener('abort', abort);
+        resolve(how);
+      };
+      if (signal?.aborted) {
+        resolve('aborted');
+        return;
+      }
+      signal?.addEventListener('abort', abort);
+      const putting = new OneAtATime();
+      const pending = { carried, end, putting, isPut: false, failures: 0, nobodySinceMs: null };
+      this.pending.set(id, pending);
+      void this.put(pending, carried.pass.serial);
+    });
+  }
+
+  /** Takes an ended pass out of the queue, with what only it needed: asked for again, it is made again. */
+  async settle({ id, needs, pass }: CarriedPass): Promise<void> {
+    if (!this.isConnected) return;
+    try {
+      await this.queueOf(needs).queue.remove(id);
+      if (pass.proxy) await this.contents.remove(pass.proxy);
+    } catch (error) {
+      this.warn(error);
+    }
+  }
+
+  /** Resolves at once with what is there, even where Redis is away. */
+  async close(): Promise<void> {
+    this.isClosed = true;
+    clearInterval(this.timer);
+    const left = [...this.queues.values()].flatMap(({ queue, events }) => [
+      queue.close(),
+      events.close(),
+    ]);
+    const closed = Promise.all(left).catch(this.warn);
+    await Promise.race([closed, new Promise((done) => setTimeout(done, CLOSE_MS))]);
+    this.redis.disconnect();
+  }
+
+  /** Passes put in from now on stay where they are when their signal is aborted. */
+  leave(): void {
+    this.isClosed = true;
+  }
+
+  private readonly warn = (error: unknown): void => {
+    this.parts.log.debug({ err: error }, 'the Redis of the workers does not answer');
+  };
+
+  private get own() {
+    return { version: codeVersion(), roots: this.parts.roots };
+  }
+
+  private fit(needs: readonly Ability[]): RollEntry[] {
+    return this.roll.filter(
+      (worker) =>
+        unfitReason(worker, this.own) === null &&
+        needs.every((need) => worker.abilities.includes(need)),
+    );
+  }
+
+  /** Never throws: what could not be put is put when it is looked at, or made by this machine. */
+  private put(pending: Pending, serial: string): Promise<void> {
+    return pending.putting.run(
+      () => this.putNow(pending, serial),
+      (error) => {
+        this.warn(error);
+        if (this.isConnected && ++pending.failures >= MOST_FAILURES) pending.end('nobody');
+      },
+    );
+  }
+
+  private async putNow(pending: Pending, serial: string): Promise<void> {
+    const { id, needs, pass, contents } = pending.carried;
+    await Promise.all(contents.map((content) => this.contents.offer(content)));
+    await this.redis.del(this.names.cancelled(id));
+    if (this.pending.get(id) !== pending) return;
+    const { queue } = this.queueOf(needs);
+    const kept = { removeOnComplete: { age: ENDED_KEPT_S }, removeOnFail: { age: ENDED_KEPT_S } };
+    const sealed = this.seal.close({ ...pass, serial });
+    await queue.add('pass', { sealed }, { jobId: id, ...kept });
+    pending.isPut = true;
+    // It may have ended before this server asked for it.
+    await this.lookAt(id);
+  }
+
+  private queueOf(needs: readonly Ability[]): { queue: Queue; events: QueueEvents } {
+    const name = queueName(needs);
+    const known = this.queues.get(name);
+    if (known) return known;
+    const shared = { connection: this.parts.redis, prefix: this.names.prefix };
+    const queue = new Queue(name, shared);
+    const events = new QueueEvents(name, shared);
+    queue.on('error', this.warn);
+    events.on('error', this.warn);
+    const ended = ({ jobId }: { jobId: string }): void => {
+      this.lookAt(jobId).catch(this.warn);
+    };
+    events.on('completed', ended);
+    events.on('failed', ended);
+    const both = { queue, events };
+    this.queues.set(name, both);
+    return both;
+  }
+
+  private look(): Promise<void> {
+    return this.looking.run(async () => {
+      if (this.isClosed) return;
+      if (this.isConnected) {
+        await sayServer(this.redis, this.names, this.seal, this.own);
+        this.roll = await calledRoll(this.redis, this.names, this.seal);
+        await Promise.all([...this.pending.keys()].map((id) => this.lookAt(id)));
+      } else {
+        this.roll = [];
+      }
+      await this.takeBack();
+    }, this.warn);
+  }
+
+  private async lookAt(id: string): Promise<void> {
+    const pending = this.pending.get(id);
+    if (!pending) return;
+    if (!pending.isPut) return this.put(pending, newSerial());
+    const job = await this.queueOf(pending.carried.needs).queue.getJob(id);
+    if (this.pending.get(id) !== pending) return;
+    if (!job) {
+      // Redis has lost it, and what belongs to it.
+      this.contents.forget();
+      pending.isPut = false;
+      return this.put(pending, newSerial());
+    }
+    if (job.finishedOn !== undefined) pending.end(this.endIn(job.returnvalue));
+  }
+
+  /** One that failed was under too many workers when they ended. */
+  private endIn(sealed: unknown): QueueEnd {
+    if (typeof sealed !== 'string') return 'lost';
+    try {
+      return this.seal.open(sealed) as PassEnd;
+    } catch {
+      return 'lost';
+    }
+  }
+
+  /** Passes for which nobody has been there for a while; one that a worker holds stays. */
+  private async takeBack(): Promise<void> {
+    const nowMs = performance.now();
+    for (const [id, pending] of this.pending) {
+      const { needs } = pending.carried;
+      if (this.fit(needs).length > 0) {
+        pending.nobodySinceMs = null;
+        continue;
+      }
+      pending.nobodySinceMs ??= nowMs;
+      if (nowMs - pending.nobodySinceMs < NOBODY_MS) continue;
+      const isAway = !this.isConnected;
+      const isBack = isAway || (await this.queueOf(needs).queue.remove(id)) > 0;
+      if (!isBack || this.pending.get(id) !== pending) continue;
+      pending.end('nobody');
+      // Told when Redis is back: nobody is to make it then.
+      if (isAway) this.withdraw(pending.carried).catch(this.warn);
+    }
+  }
+
+  private async withdraw({ id, needs }: CarriedPass): Promise<void> {
+    await this.redis.set(this.names.cancelled(id), '1', 'EX', ENDED_KEPT_S);
+    await this.queueOf(needs).queue.remove(id);
+  }
+}
