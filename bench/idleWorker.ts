@@ -4,6 +4,7 @@ import { success } from '#core/result';
 import type { RenderPool } from '#server/imaging/pool/renderPool';
 import { redisAt } from '#server/workers/redisAddress';
 import { Roots } from '#server/workers/roots';
+import { TakingShare } from '#server/workers/storage/share';
 import { Worker } from '#server/workers/worker';
 
 /** `node --import tsx bench/idleWorker.ts NAME REDIS TOKEN ROOT CACHE JOBS`: a worker whose photos cost nothing. */
@@ -29,7 +30,9 @@ const imaging = {
 } as Pick<RenderPool, 'render'> as RenderPool;
 
 const worker = new Worker({
-  ...{ redis: redis.value, token, name, jobs: Number(jobs), roots: roots.value, abilities: [] },
+  ...{ redis: redis.value, token, name, jobs: Number(jobs), abilities: [] },
+  reaches: { roots: roots.value.names, store: null },
+  ways: { share: new TakingShare(roots.value), store: null },
   // The server is the one that was built.
   version: basename(process.env.LIGHT_CREST_BUILT ?? ''),
   ...{ folder: cache, imaging, leaseMs: 30_000, tell: () => undefined },

@@ -109,6 +109,10 @@ export async function main(words: readonly string[]): Promise<number> {
       collect,
       [],
     )
+    .option(
+      '--store <url>',
+      'the store by which photos come that lie in no shared folder, as s3://bucket/prefix; else LIGHT_CREST_STORE',
+    )
     .option('--token-file <file>', "a file with the server's token; else LIGHT_CREST_TOKEN")
     .option('--show-token', "prints the token of this machine's own data, and ends")
     .action(async (options: WorkerOptions) => {

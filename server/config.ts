@@ -42,6 +42,7 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
           redis: env.LIGHT_CREST_REDIS,
           redisCa: env.LIGHT_CREST_REDIS_CA,
           roots: env.LIGHT_CREST_ROOTS ?? '',
+          store: env.LIGHT_CREST_STORE,
         }
       : null,
     pageFolder: env.LIGHT_CREST_DEV ? null : join(PROJECT_FOLDER, 'dist', 'page'),

@@ -35,7 +35,7 @@ const house = openHouse();
 async function openWorkers(): Promise<Crew | null> {
   if (!config.crew) return null;
   const { openCrew } = await import('./workers/openCrew.ts');
-  const opened = openCrew(config.crew, config.dataFolder, log);
+  const opened = await openCrew(config.crew, config.dataFolder, log);
   if (opened.ok) return opened.value;
   process.stderr.write(`The server was not started. ${opened.reason}\n`);
   process.exit(1);

@@ -7,6 +7,9 @@ import { readConfig } from '#server/config';
 import { codeVersion } from '#server/workers/codeVersion';
 import { redisAt } from '#server/workers/redisAddress';
 import { Roots } from '#server/workers/roots';
+import { TakingShare } from '#server/workers/storage/share';
+import { TakingStore } from '#server/workers/storage/store';
+import { openObjects, storeAt, storeName } from '#server/workers/storage/storeAddress';
 import { ownToken, readToken } from '#server/workers/token';
 import { CallError, EXIT } from '../exit.ts';
 
@@ -15,6 +18,7 @@ export interface WorkerOptions {
   readonly name?: string;
   readonly redis?: string;
   readonly root: readonly string[];
+  readonly store?: string;
   readonly tokenFile?: string;
   readonly showToken?: boolean;
 }
@@ -37,6 +41,9 @@ export async function worker(options: WorkerOptions): Promise<number> {
   const roots =
     options.root.length > 0 ? Roots.of(options.root) : Roots.inText(env.LIGHT_CREST_ROOTS ?? '');
   if (!roots.ok) throw new CallError(`--root or LIGHT_CREST_ROOTS: ${roots.reason}`);
+  const named = options.store ?? env.LIGHT_CREST_STORE;
+  const store = named ? storeAt(named, env) : null;
+  if (store?.ok === false) throw new CallError(`--store or LIGHT_CREST_STORE: ${store.reason}`);
   const jobs = wholeNumber('--jobs', options.jobs, photoProcesses(), 1, MOST_JOBS);
   const leaseMs = wholeNumber(
     'LIGHT_CREST_LEASE_MS',
@@ -46,12 +53,18 @@ export async function worker(options: WorkerOptions): Promise<number> {
     10 * LEASE_MS,
   );
   const name = options.name ?? `${hostname()}-${process.pid}`;
-  const { Worker, ownAbilities } = await import('#server/workers/worker');
+  const { Worker, IN_WORK, ownAbilities } = await import('#server/workers/worker');
   const imaging = new Imaging(undefined, jobs);
+  const folder = resolve(env.LIGHT_CREST_CACHE ?? join(homedir(), '.cache', 'light-crest'));
+  const objects = store && (await openObjects(store.value));
   const working = new Worker({
-    ...{ redis: redis.value, roots: roots.value, token: tokenOf(options, dataFolder), leaseMs },
+    ...{ redis: redis.value, token: tokenOf(options, dataFolder), leaseMs, folder },
+    reaches: { roots: roots.value.names, store: store && storeName(store.value) },
+    ways: {
+      share: new TakingShare(roots.value),
+      store: objects && new TakingStore(objects, join(folder, IN_WORK)),
+    },
     ...{ name, jobs, version: codeVersion(), abilities: ownAbilities(), imaging },
-    folder: resolve(env.LIGHT_CREST_CACHE ?? join(homedir(), '.cache', 'light-crest')),
     tell: (problem) => {
       const said = problem ?? 'the server is there, and photos are made.';
       process.stderr.write(`light-crest: ${said}\n`);
@@ -72,6 +85,7 @@ export async function worker(options: WorkerOptions): Promise<number> {
   } finally {
     process.off('SIGINT', stop).off('SIGTERM', stop);
     imaging.close();
+    objects?.close();
   }
 }
 

@@ -53,7 +53,7 @@ beforeEach(() => {
     allowed: new AllowedFolders(() => [folder]),
     marks: { artworkFile: () => ({}) } as never,
     freshness: { current: (photo: unknown) => success(photo) } as never,
-    imaging: { render, room, leave: () => undefined } as never,
+    imaging: { render, room, leave: () => undefined, sweep: async () => undefined } as never,
     portions: new Portions(tables),
   };
   queue = new RunQueue(parts);

@@ -8,9 +8,11 @@ import type { ExportParts, ItemEnd, ItemInWork } from './exportParts.ts';
 import { exportPhoto, photoPixels } from './exportPhoto.ts';
 import { noteEnd, persisted, TRY_AGAIN_MS } from './noteEnd.ts';
 import type { PlannedRun } from './planRun.ts';
+import { PhotosInWork, type PhotoToDo } from './photosInWork.ts';
+import { RunNews } from './runNews.ts';
 import { RunsLeft } from './runsLeft.ts';
 import { RunsRemembered } from './runsRemembered.ts';
-import { temporaryPath } from './runTemporaries.ts';
+import { stemOf, temporaryPath, workerStem } from './runTemporaries.ts';
 import { runView } from './runViews.ts';
 
 export interface QueueParts extends ExportParts {
@@ -20,33 +22,24 @@ export interface QueueParts extends ExportParts {
 
 /** Photos in work when a run is cancelled are let finish for this long. */
 const CANCEL_GRACE_MS = 5_000;
-/** Progress of a run is told this often. */
-const TELL_EACH_MS = 100;
-/** Outputs of one photo that are waiting for each other's decode. */
-interface PhotoToDo {
-  readonly run: RunRow;
-  readonly items: readonly RunItemRow[];
-  readonly pixels: number;
-}
-
-interface PhotoInWork extends PhotoToDo {
-  readonly aborting: AbortController;
-  readonly done: Promise<void>;
-}
 
 /** Works off runs in the background, oldest first, a bounded number of photos at once. */
 export class RunQueue {
   private readonly remembered: RunsRemembered;
-  private readonly inWork = new Set<PhotoInWork>();
+  private readonly inWork = new PhotosInWork();
   private readonly left: RunsLeft;
   private readonly documents: DocumentsOfRuns;
-  /** Runs that were told of a moment ago, and whether there is more to tell. */
-  private readonly telling = new Map<number, { state: string; isMore: boolean }>();
+  private readonly news: RunNews;
   private isClosed = false;
 
   constructor(private readonly parts: QueueParts) {
     this.remembered = new RunsRemembered(parts.tables);
     this.documents = new DocumentsOfRuns(parts);
+    this.news = new RunNews(
+      (runId) => parts.tables.runs.get(runId),
+      (runId) => this.tellNow(runId),
+      (runId) => this.tell(runId),
+    );
     this.left = new RunsLeft(parts, {
       hold: (runId, problem) => this.hold(runId, problem),
       finish: (runId) => this.finishIfDone(runId),
@@ -123,8 +116,7 @@ export class RunQueue {
       tables.runs.setState(run.id, 'cancelled');
     });
     this.documents.cancel(run.id);
-    const working = this.workOf(run.id);
-    setTimeout(() => working.forEach(({ aborting }) => aborting.abort()), CANCEL_GRACE_MS).unref();
+    this.inWork.abortLater(run.id, CANCEL_GRACE_MS);
     this.tell(run.id);
     void this.finishIfDone(run.id);
   }
@@ -148,10 +140,7 @@ export class RunQueue {
 
   /** Resolves when nothing of a run is in work any more. */
   async settled(runId: number): Promise<void> {
-    await Promise.all([
-      this.documents.settled(runId),
-      ...this.workOf(runId).map(({ done }) => done),
-    ]);
+    await Promise.all([this.documents.settled(runId), this.inWork.settled(runId)]);
   }
 
   forget(runId: number): void {
@@ -168,10 +157,8 @@ export class RunQueue {
   /** What is in work is given up, and waits for the next server; resolves when it has ended. */
   async close(): Promise<void> {
     this.isClosed = true;
-    const working = [...this.inWork];
     this.parts.imaging.leave();
-    for (const { aborting } of working) aborting.abort();
-    await Promise.all([this.documents.close(), ...working.map(({ done }) => done)]);
+    await Promise.all([this.inWork.abort(), this.documents.close()]);
   }
 
   private hold(runId: number, problem: string | null): void {
@@ -197,8 +184,8 @@ export class RunQueue {
     const room = imaging.room();
     const taken: PhotoToDo[] = [];
     if (this.isClosed) return taken;
-    let busy = [...this.inWork].reduce((sum, { pixels }) => sum + pixels, 0);
-    while (this.inWork.size + taken.length < room.photos) {
+    let busy = this.inWork.pixels;
+    while (this.inWork.count + taken.length < room.photos) {
       const next = this.nextPhoto(busy, room.pixels);
       if (!next) break;
       next.items.forEach(({ id }) => tables.items.takeUp(id));
@@ -222,16 +209,12 @@ export class RunQueue {
   }
 
   private start(photo: PhotoToDo): void {
-    const aborting = new AbortController();
-    const done = this.work(photo, aborting.signal)
-      .finally(() => {
-        this.inWork.delete(work);
-        this.pump();
-      })
-      .then(() => this.finishIfDone(photo.run.id))
-      .then(() => this.tell(photo.run.id));
-    const work: PhotoInWork = { ...photo, aborting, done };
-    this.inWork.add(work);
+    const ended = async (): Promise<void> => {
+      this.pump();
+      await this.finishIfDone(photo.run.id);
+      this.tell(photo.run.id);
+    };
+    this.inWork.add(photo, (signal) => this.work(photo, signal), ended);
   }
 
   /** Never rejects: whatever happens to an item is noted, as soon as it can be. */
@@ -273,17 +256,24 @@ export class RunQueue {
 
   private async finishIfDone(runId: number): Promise<void> {
     const { tables, log } = this.parts;
-    if (this.isClosed || this.workOf(runId).length > 0) return;
+    if (this.isClosed || this.inWork.has(runId)) return;
     try {
-      const isAtWork = (): boolean =>
-        this.workOf(runId).length > 0 || this.documents.isMaking(runId);
+      const isAtWork = (): boolean => this.inWork.has(runId) || this.documents.isMaking(runId);
       if (!(await this.documentsMade(runId, isAtWork))) return;
-      const clearUp = (run: RunRow): Promise<void> => this.documents.clearUp(run);
-      if (await finishedRun(runId, tables, isAtWork, clearUp)) this.forget(runId);
+      const isEnded = await finishedRun(runId, tables, isAtWork, (run) => this.clearUp(run));
+      if (isEnded) this.forget(runId);
     } catch (error) {
       log.error({ err: error, run: runId }, 'the end of a run could not be noted yet');
       setTimeout(() => void this.finishIfDone(runId), TRY_AGAIN_MS).unref();
     }
+  }
+
+  private async clearUp(run: RunRow): Promise<void> {
+    await this.documents.clearUp(run);
+    // What is far away cannot hold a run up, and may be swept up by whoever keeps it.
+    await this.parts.imaging.sweep(`${workerStem(stemOf(run))}-`).catch((error: unknown) => {
+      this.parts.log.warn({ err: error, run: run.id }, 'what workers left could not be removed');
+    });
   }
 
   /** Makes what a run makes of all its photos, once they have ended. @returns whether the run can end */
@@ -306,36 +296,17 @@ export class RunQueue {
     return isCancelled || this.documents.left(run).length === 0;
   }
 
-  private workOf(runId: number): PhotoInWork[] {
-    return [...this.inWork].filter(({ run }) => run.id === runId);
-  }
-
-  /** What it has come to at once; how far it is so seldom that counting its outputs costs nothing beside them. */
   private tell(runId: number): void {
     if (this.isClosed) return;
     try {
-      this.tellSeldom(runId);
+      this.news.of(runId);
     } catch (error) {
       this.parts.log.warn({ err: error, run: runId }, 'progress could not be told');
     }
   }
 
-  private tellSeldom(runId: number): void {
+  private tellNow(runId: number): void {
     const run = this.parts.tables.runs.get(runId);
-    if (!run) return;
-    const { state } = run;
-    const told = this.telling.get(runId);
-    if (told?.state === state) {
-      told.isMore = true;
-      return;
-    }
-    this.parts.tell(this.view(run));
-    const now = { state, isMore: false };
-    this.telling.set(runId, now);
-    setTimeout(() => {
-      if (this.telling.get(runId) !== now) return;
-      this.telling.delete(runId);
-      if (now.isMore) this.tell(runId);
-    }, TELL_EACH_MS).unref();
+    if (run) this.parts.tell(this.view(run));
   }
 }

@@ -10,7 +10,8 @@ import type { ContentOut, OwnContent } from './contents.ts';
 import type { Ability } from './crewNames.ts';
 import type { CarriedFont, CarriedMark, PassJob } from './passJob.ts';
 import { workerStem } from '../runs/runTemporaries.ts';
-import type { Roots } from './roots.ts';
+import type { SourceFile } from './storage/passStorage.ts';
+import { outputsAt, sourceAt, type HandingWays } from './storage/ways.ts';
 
 /** A pass made ready to travel. */
 export interface CarriedPass {
@@ -18,6 +19,8 @@ export interface CarriedPass {
   readonly id: string;
   readonly needs: readonly Ability[];
   readonly pass: PassJob;
+  /** The photo on this machine. */
+  readonly source: SourceFile;
   readonly contents: readonly OwnContent[];
 }
 
@@ -32,17 +35,21 @@ export async function carryPass(
   job: RenderJob,
   marks: readonly GivenMark[],
   pixels: number,
-  roots: Roots,
+  ways: HandingWays,
   out: ContentOut,
 ): Promise<CarriedPass | null> {
-  const { key, source, proxy } = job;
-  const place = roots.placeOf(source);
+  const { key, proxy } = job;
+  if (key === undefined) return null;
+  const stem = workerStem(key);
+  const { size, mtimeMs } = await stat(job.source);
+  const source = { path: job.source, bytes: size, modifiedMs: mtimeMs };
+  const place = sourceAt(ways, stem, source);
   const outputs = job.outputs.map((output) => {
-    const folder = roots.placeOf(dirname(output.temporaryPath));
+    const folder = outputsAt(ways, stem, dirname(output.temporaryPath));
     return folder && { ...without(output, 'temporaryPath'), folder };
   });
   const reached = outputs.flatMap((output) => output ?? []);
-  if (key === undefined || !place || reached.length < outputs.length) return null;
+  if (!place || reached.length < outputs.length) return null;
   const contents: OwnContent[] = [];
   const take = async (path: string, ending: string) => {
     const known = await out.known(path, ending);
@@ -61,16 +68,15 @@ export async function carryPass(
   }
   const seen = proxy ? await take(proxy.path, extname(proxy.path)) : null;
   if (proxy && !seen) return null;
-  const { size, mtimeMs } = await stat(source);
   const pass: PassJob = {
-    ...{ serial: newSerial(), stem: workerStem(key), source: place, sourceBytes: size, pixels },
+    ...{ serial: newSerial(), stem, source: place, sourceBytes: size, pixels },
     job: without(job, 'source', 'proxy', 'outputs'),
     proxy: proxy && seen ? { ...seen, width: proxy.width, height: proxy.height } : null,
     ...{ outputs: reached, marks: carried },
   };
   const said = JSON.stringify([without(pass, 'serial'), mtimeMs]);
   const hash = createHash('sha256').update(said).digest('hex').slice(0, 16);
-  return { id: `${key}-${hash}`, needs: needsOf(job), pass, contents };
+  return { id: `${key}-${hash}`, needs: needsOf(job), pass, source, contents };
 }
 
 function needsOf({ source, outputs }: RenderJob): Ability[] {

@@ -1,6 +1,6 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, renameSync } from 'node:fs';
-import { readFile, stat, writeFile } from 'node:fs/promises';
+import { readFile, stat, utimes, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Redis } from 'ioredis';
 import { LRUCache } from 'lru-cache';
@@ -86,7 +86,12 @@ export class ContentIn {
   /** @returns where it lies and stays; null: Redis does not have it any more */
   async file(content: Content): Promise<string | null> {
     const path = join(this.folder, `${content.hash}${content.ending}`);
-    if (existsSync(path)) return path;
+    if (existsSync(path)) {
+      const now = new Date();
+      // What is used is not swept up.
+      await utimes(path, now, now);
+      return path;
+    }
     const making = await this.fresh(content);
     if (making !== null) renameSync(making, path);
     return making && path;

@@ -13,8 +13,14 @@ it('a worker takes from the queues that ask for no more than it can', () => {
 });
 
 it('one of another version, or without a folder that is needed, is given nothing', () => {
-  const server = { version: '1', roots: ['photos', 'out'] };
-  expect(unfitReason({ version: '1', roots: ['out', 'photos', 'more'] }, server)).toBeNull();
-  expect(unfitReason({ version: '2', roots: ['out', 'photos'] }, server)).toContain('version');
-  expect(unfitReason({ version: '1', roots: ['photos'] }, server)).toContain('--root out=');
+  const server = { version: '1', roots: ['photos', 'out'], store: null };
+  const store = null;
+  expect(unfitReason({ version: '1', roots: ['out', 'photos', 'more'], store }, server)).toBeNull();
+  expect(unfitReason({ version: '2', roots: ['out', 'photos'], store }, server)).toContain(
+    'version',
+  );
+  expect(unfitReason({ version: '1', roots: ['photos'], store }, server)).toContain('--root out=');
+  const far = { version: '1', roots: [], store: 's3://studio/' };
+  expect(unfitReason({ ...far, store }, far)).toContain('--store s3://studio/');
+  expect(unfitReason(far, far)).toBeNull();
 });

@@ -1,4 +1,4 @@
-import { mkdir, access, rm, stat, constants, copyFile } from 'node:fs/promises';
+import { copyFile, mkdir, rm } from 'node:fs/promises';
 import { existsSync } from 'node:fs';
 import { createHash } from 'node:crypto';
 import { basename, join } from 'node:path';
@@ -6,7 +6,7 @@ import { without } from '#core/without';
 import type { ArtworkFile } from '../imaging/raster/loadArtwork.ts';
 import type { RenderPool } from '../imaging/pool/renderPool.ts';
 import { SHIPPED_FONTS_FOLDER } from '../lettering/fontBook.ts';
-import type { ContentIn } from './contents.ts';
+import type { Content, ContentIn } from './contents.ts';
 import {
   fencedName,
   type CarriedFont,
@@ -14,20 +14,18 @@ import {
   type PassEnd,
   type PassJob,
 } from './passJob.ts';
-import type { Roots } from './roots.ts';
+import { Refused, type WorkerFile } from './storage/passStorage.ts';
+import { wayOf, type TakingWays } from './storage/ways.ts';
 
 /** What a worker has to make passes with. */
 export interface MakingParts {
   readonly worker: string;
-  readonly roots: Roots;
+  readonly ways: TakingWays;
   readonly contents: ContentIn;
   /** Of this machine, for fonts put together. */
   readonly folder: string;
   readonly imaging: RenderPool;
 }
-
-/** A pass cannot be made here; it may be elsewhere. */
-class Refused extends Error {}
 
 /** Makes a pass into files of the lease's own names. Never throws. */
 export async function makePass(
@@ -36,70 +34,62 @@ export async function makePass(
   signal: AbortSignal,
   parts: MakingParts,
 ): Promise<PassEnd> {
-  const { worker, imaging } = parts;
-  let seen: string | null = null;
+  const { worker, imaging, ways } = parts;
+  /** All that is this worker's own while it works. */
+  const files: WorkerFile[] = [];
+  const held = async (taken: Promise<WorkerFile>): Promise<WorkerFile> => {
+    const file = await taken;
+    files.push(file);
+    return file;
+  };
   try {
-    const source = await sourceOf(pass, parts.roots);
-    const files = await filesOf(pass, fence, parts.roots);
+    const source = await held(wayOf(ways, pass.source).source(pass.source, pass.sourceBytes));
+    const outputs: WorkerFile[] = [];
+    for (const [index, { folder }] of pass.outputs.entries()) {
+      const name = fencedName(pass, index, fence);
+      outputs.push(await held(wayOf(ways, folder).output(folder, name)));
+    }
     const marks = await Promise.all(pass.marks.map((mark) => artworkOf(mark, parts)));
     // A proxy is of one photo: thousands of them are not kept.
-    if (pass.proxy) seen = arrived(await parts.contents.fresh(pass.proxy));
-    const proxy = pass.proxy && seen ? { ...pass.proxy, path: seen } : undefined;
+    const seen = pass.proxy && (await held(proxyOf(pass.proxy, parts)));
     const job = {
-      ...{ ...pass.job, source, proxy },
+      ...{ ...pass.job, source: source.path },
+      proxy: pass.proxy && seen ? { ...pass.proxy, path: seen.path } : undefined,
       outputs: pass.outputs.map((output, index) => ({
         ...without(output, 'folder'),
-        temporaryPath: files[index],
+        temporaryPath: outputs[index].path,
       })),
     };
     const results = await imaging.render(job, marks, pass.pixels, signal);
+    for (const [index, result] of results.entries()) {
+      if (result.ok) await outputs[index].deliver(signal);
+    }
     const { stem, serial } = pass;
     return { kind: 'made', worker, stem, serial, fence, results };
   } catch (error) {
-    await removeMade(pass, fence, parts.roots);
+    await removeMade(pass, fence, ways);
     const reason =
       error instanceof Refused ? error.message : `It failed: ${(error as Error).message}`;
     return { kind: 'refused', worker, reason };
   } finally {
-    if (seen !== null) await rm(seen, { force: true }).catch(() => undefined);
+    for (const file of files) await file.giveBack().catch(() => undefined);
   }
 }
 
-/** Takes away what was made under a lease that is lost. */
-export async function removeMade(pass: PassJob, fence: number, roots: Roots): Promise<void> {
+/** Takes away what was made under a lease that is lost, or in vain. */
+export async function removeMade(pass: PassJob, fence: number, ways: TakingWays): Promise<void> {
   for (const [index, { folder }] of pass.outputs.entries()) {
-    const path = roots.pathOf(folder);
-    if (path !== null) await rm(join(path, fencedName(pass, index, fence)), { force: true });
+    const name = fencedName(pass, index, fence);
+    await wayOf(ways, folder)
+      .remove(folder, name)
+      .catch(() => undefined);
   }
 }
 
-/** As the server sees it: a share that is not mounted here says nothing about the photo. */
-async function sourceOf(pass: PassJob, roots: Roots): Promise<string> {
-  const path = roots.pathOf(pass.source);
-  const found = path === null ? null : await stat(path).catch(() => null);
-  if (path === null || found?.size !== pass.sourceBytes) {
-    const name = basename(pass.source.path);
-    throw new Refused(`${name} is not below ${pass.source.root} here as the server sees it.`);
-  }
-  return path;
-}
-
-async function filesOf(pass: PassJob, fence: number, roots: Roots): Promise<string[]> {
-  const files: string[] = [];
-  for (const [index, { folder }] of pass.outputs.entries()) {
-    const path = roots.pathOf(folder);
-    const isWritable =
-      path !== null &&
-      (await access(path, constants.W_OK).then(
-        () => true,
-        () => false,
-      ));
-    if (path === null || !isWritable) {
-      throw new Refused(`${folder.root}/${folder.path} cannot be written to here.`);
-    }
-    files.push(join(path, fencedName(pass, index, fence)));
-  }
-  return files;
+async function proxyOf(proxy: Content, { contents }: MakingParts): Promise<WorkerFile> {
+  const path = arrived(await contents.fresh(proxy));
+  const giveBack = () => rm(path, { force: true });
+  return { path, deliver: () => Promise.resolve(), giveBack };
 }
 
 async function artworkOf(mark: CarriedMark, parts: MakingParts): Promise<ArtworkFile> {
@@ -108,10 +98,7 @@ async function artworkOf(mark: CarriedMark, parts: MakingParts): Promise<Artwork
   return { ...without(mark, 'artwork', 'fonts'), path, fontFolders };
 }
 
-async function contentOf(
-  content: Parameters<ContentIn['file']>[0],
-  { contents }: MakingParts,
-): Promise<string> {
+async function contentOf(content: Content, { contents }: MakingParts): Promise<string> {
   return arrived(await contents.file(content));
 }
 

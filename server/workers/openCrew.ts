@@ -6,6 +6,9 @@ import { PassQueue } from './passQueue.ts';
 import { QueuePool } from './queuePool.ts';
 import { redisAt } from './redisAddress.ts';
 import { Roots } from './roots.ts';
+import { HandingShare } from './storage/share.ts';
+import { HandingStore } from './storage/store.ts';
+import { openObjects, storeAt, storeName } from './storage/storeAddress.ts';
 import { ownToken } from './token.ts';
 
 /** What a server is told of workers. */
@@ -15,6 +18,8 @@ export interface CrewConfig {
   readonly redisCa: string | undefined;
   /** `name=folder`, as folders are listed. */
   readonly roots: string;
+  /** `s3://bucket/prefix` for what lies below no root. */
+  readonly store: string | undefined;
 }
 
 /** The workers that a server hands passes to. */
@@ -24,19 +29,31 @@ export interface Crew {
   readonly close: () => Promise<void>;
 }
 
-export function openCrew(config: CrewConfig, dataFolder: string, log: Logger): Result<Crew> {
+export async function openCrew(
+  config: CrewConfig,
+  dataFolder: string,
+  log: Logger,
+): Promise<Result<Crew>> {
   const redis = redisAt(config.redis, config.redisCa);
   if (!redis.ok) return redis;
   const roots = Roots.inText(config.roots);
   if (!roots.ok) return roots;
   const { names } = roots.value;
+  const store = config.store ? storeAt(config.store, process.env) : null;
+  if (store?.ok === false) return store;
+  const objects = store && (await openObjects(store.value));
+  const ways = {
+    share: new HandingShare(roots.value),
+    store: objects && new HandingStore(objects),
+  };
+  const asked = { roots: names, store: store && storeName(store.value) };
   const token = ownToken(dataFolder);
-  const queue = new PassQueue({ redis: redis.value, token, roots: names, log });
+  const queue = new PassQueue({ redis: redis.value, token, asked, ways, log });
   return success({
-    poolOver: (local) => new QueuePool(queue, roots.value, local),
+    poolOver: (local) => new QueuePool(queue, ways, local),
     view: () => ({
       isConnected: queue.isConnected,
-      roots: names,
+      ...asked,
       workers: queue.workers().map((worker) => ({
         ...{ name: worker.name, host: worker.host, jobs: worker.jobs, made: worker.made },
         doing: worker.doing.map(({ photo }) => photo),
@@ -47,6 +64,9 @@ export function openCrew(config: CrewConfig, dataFolder: string, log: Logger): R
         ),
       })),
     }),
-    close: () => queue.close(),
+    close: async () => {
+      await queue.close();
+      objects?.close();
+    },
   });
 }

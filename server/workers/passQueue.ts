@@ -8,8 +8,16 @@ import { crewNames, queueName, type Ability, type CrewNames } from './crewNames.
 import { OneAtATime } from './oneAtATime.ts';
 import type { PassEnd } from './passJob.ts';
 import type { RedisAddress } from './redisAddress.ts';
-import { calledRoll, sayServer, SAID_EACH_MS, unfitReason, type RollEntry } from './roll.ts';
+import {
+  calledRoll,
+  sayServer,
+  SAID_EACH_MS,
+  unfitReason,
+  type Asked,
+  type RollEntry,
+} from './roll.ts';
 import { sealOf, type Seal } from './seal.ts';
+import { wayOf, type HandingWays } from './storage/ways.ts';
 
 /** A pass that waits for nobody is taken back after this long; a worker may be starting anew. */
 const NOBODY_MS = 6_000;
@@ -38,8 +46,9 @@ interface Pending {
 export interface PassQueueParts {
   readonly redis: RedisAddress;
   readonly token: string;
-  /** Names of the roots that workers have to reach. */
-  readonly roots: readonly string[];
+  /** What workers have to reach. */
+  readonly asked: Asked;
+  readonly ways: HandingWays;
   readonly log: Logger;
 }
 
@@ -119,6 +128,7 @@ export class PassQueue {
     try {
       await this.queueOf(needs).queue.remove(id);
       if (pass.proxy) await this.contents.remove(pass.proxy);
+      await wayOf(this.parts.ways, pass.source).takeBack(pass.source);
     } catch (error) {
       this.warn(error);
     }
@@ -147,7 +157,7 @@ export class PassQueue {
   };
 
   private get own() {
-    return { version: codeVersion(), roots: this.parts.roots };
+    return { version: codeVersion(), ...this.parts.asked };
   }
 
   private fit(needs: readonly Ability[]): RollEntry[] {
@@ -170,8 +180,11 @@ export class PassQueue {
   }
 
   private async putNow(pending: Pending, serial: string): Promise<void> {
-    const { id, needs, pass, contents } = pending.carried;
-    await Promise.all(contents.map((content) => this.contents.offer(content)));
+    const { id, needs, pass, source, contents } = pending.carried;
+    await Promise.all([
+      wayOf(this.parts.ways, pass.source).offer(pass.source, source),
+      ...contents.map((content) => this.contents.offer(content)),
+    ]);
     await this.redis.del(this.names.cancelled(id));
     if (this.pending.get(id) !== pending) return;
     const { queue } = this.queueOf(needs);

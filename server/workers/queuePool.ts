@@ -1,17 +1,14 @@
-import { rename, rm, stat } from 'node:fs/promises';
-import { dirname, join } from 'node:path';
-import { setTimeout as delay } from 'node:timers/promises';
 import { failure, success, type Result } from '#core/result';
 import type { RenderedOutput, RenderJob } from '../imaging/pass/renderJob.ts';
 import type { GivenMark } from '../imaging/pool/imagingTasks.ts';
 import type { RenderPool, RenderRoom } from '../imaging/pool/renderPool.ts';
 import type { SheetJob, WrittenDocument } from '../imaging/sheet/sheetJob.ts';
 import type { ShowJob } from '../imaging/show/showJob.ts';
-import { carryPass, newSerial } from './carryPass.ts';
+import { carryPass, newSerial, type CarriedPass } from './carryPass.ts';
 import { fencedName, type PassEnd } from './passJob.ts';
 import type { PassQueue } from './passQueue.ts';
 import { PixelRoom } from './pixelRoom.ts';
-import type { Roots } from './roots.ts';
+import { wayOf, type HandingWays } from './storage/ways.ts';
 
 /** A pass that workers refuse, or whose outputs are gone, is made here after this many tries. */
 const MOST_TRIES = 4;
@@ -30,7 +27,7 @@ export class QueuePool implements RenderPool {
 
   constructor(
     private readonly queue: PassQueue,
-    private readonly roots: Roots,
+    private readonly ways: HandingWays,
     private readonly local: RenderPool,
   ) {}
 
@@ -48,14 +45,15 @@ export class QueuePool implements RenderPool {
     signal?: AbortSignal,
   ): Promise<Result<RenderedOutput>[]> {
     // What cannot be read to be carried is told by who makes it here.
-    let carried = await carryPass(job, marks, pixels, this.roots, this.queue.contents).catch(
+    let carried = await carryPass(job, marks, pixels, this.ways, this.queue.contents).catch(
       () => null,
     );
     for (let tries = 0; carried && tries < MOST_TRIES; tries++) {
       const end = await this.queue.ask(carried, signal);
       if (end === 'aborted') return job.outputs.map(() => failure('It was given up.'));
       if (end === 'nobody') break;
-      const collected = end !== 'lost' && end.kind === 'made' ? await collect(job, end) : null;
+      const isMade = end !== 'lost' && end.kind === 'made';
+      const collected = isMade ? await collect(this.ways, job, carried, end) : null;
       await this.queue.settle(carried);
       if (collected) return collected;
       carried = { ...carried, pass: { ...carried.pass, serial: newSerial() } };
@@ -86,21 +84,12 @@ export class QueuePool implements RenderPool {
     return this.local.writeShow(job, marks, signal);
   }
 
+  async sweep(stem: string): Promise<void> {
+    await Promise.all([this.ways.share.sweep(stem), this.ways.store?.sweep(stem)]);
+  }
+
   leave(): void {
     this.queue.leave();
-  }
-}
-
-/** A share tells of a new file after a moment. */
-const LOOKS = 8;
-const LOOK_EACH_MS = 400;
-
-async function isThere(path: string, bytes: number): Promise<boolean> {
-  for (let look = 1; ; look++) {
-    const found = await stat(path).catch(() => null);
-    if (found?.size === bytes) return true;
-    if (look === LOOKS) return false;
-    await delay(LOOK_EACH_MS);
   }
 }
 
@@ -109,24 +98,32 @@ async function isThere(path: string, bytes: number): Promise<boolean> {
  *
  * @returns null where some of it is not there, or not whole
  */
-async function collect(job: RenderJob, end: Made): Promise<Result<RenderedOutput>[] | null> {
-  const files = job.outputs.map(({ temporaryPath }, output) => {
-    return join(dirname(temporaryPath), fencedName(end, output, end.fence));
-  });
+async function collect(
+  ways: HandingWays,
+  job: RenderJob,
+  { pass }: CarriedPass,
+  end: Made,
+): Promise<Result<RenderedOutput>[] | null> {
+  const names = pass.outputs.map((_, output) => fencedName(end, output, end.fence));
   const isWhole = await Promise.all(
-    end.results.map(
-      (result, output) => !result.ok || isThere(files[output], result.value.bytesAfter),
-    ),
+    pass.outputs.map(async ({ folder }, output) => {
+      const result = end.results.at(output);
+      if (!result?.ok) return result !== undefined;
+      const { temporaryPath } = job.outputs[output];
+      const { bytesAfter } = result.value;
+      return wayOf(ways, folder)
+        .collect(folder, names[output], bytesAfter, temporaryPath)
+        .catch(() => false);
+    }),
   );
-  if (end.results.length !== files.length || isWhole.includes(false)) {
-    await Promise.all(files.map((file) => rm(file, { force: true }).catch(() => undefined)));
-    return null;
-  }
-  try {
-    for (const [output, result] of end.results.entries()) {
-      if (result.ok) await rename(files[output], job.outputs[output].temporaryPath);
-    }
-  } catch {
+  if (isWhole.includes(false)) {
+    await Promise.all(
+      pass.outputs.map(({ folder }, output) =>
+        wayOf(ways, folder)
+          .discard(folder, names[output])
+          .catch(() => undefined),
+      ),
+    );
     return null;
   }
   const madeBy = end.worker;

@@ -4,6 +4,11 @@ import { failure, success, type Result } from '#core/result';
 /** How the Redis between server and workers is reached. */
 
 const LOOPBACK: ReadonlySet<string> = new Set(['localhost', '127.0.0.1', '::1', '[::1]']);
+/** Whether a name is of this machine itself, so that nothing said to it leaves it. */
+export function isLoopback(name: string): boolean {
+  return LOOPBACK.has(name);
+}
+
 const RECONNECT_MOST_MS = 2_000;
 
 /** As both the queue and the client of Redis understand it. */
@@ -30,7 +35,7 @@ export function redisAt(address: string, caFile?: string): Result<RedisAddress> 
     );
   }
   const isTls = found.protocol === 'rediss:';
-  if (!isTls && !LOOPBACK.has(found.hostname)) {
+  if (!isTls && !isLoopback(found.hostname)) {
     return failure(
       `${found.host} is another machine, and redis:// would send to it in the open. Give Redis a ` +
         'certificate and use rediss:// (docs/scaling.md says how).',

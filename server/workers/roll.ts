@@ -10,6 +10,8 @@ export interface RollEntry {
   readonly version: string;
   readonly abilities: readonly Ability[];
   readonly roots: readonly string[];
+  /** The store that it reaches. */
+  readonly store: string | null;
   /** Photos at once. */
   readonly jobs: number;
   readonly doing: readonly { readonly photo: string; readonly sinceMs: number }[];
@@ -21,9 +23,15 @@ export interface RollEntry {
   readonly problem: string | null;
 }
 
-export interface ServerEntry {
-  readonly version: string;
+/** What a worker has to reach. */
+export interface Asked {
   readonly roots: readonly string[];
+  /** `s3://bucket/prefix/`, or null. */
+  readonly store: string | null;
+}
+
+export interface ServerEntry extends Asked {
+  readonly version: string;
 }
 
 export const SAID_EACH_MS = 1_000;
@@ -83,13 +91,16 @@ export async function calledRoll(redis: Redis, names: CrewNames, seal: Seal): Pr
 
 /** Why a worker is given nothing, or null. */
 export function unfitReason(
-  worker: Pick<RollEntry, 'version' | 'roots'>,
+  worker: Pick<RollEntry, 'version' | 'roots' | 'store'>,
   server: ServerEntry,
 ): string | null {
   if (worker.version !== server.version) {
     return 'It has another version of Light Crest than the server, and is given nothing until both are the same.';
   }
   const missing = server.roots.filter((root) => !worker.roots.includes(root));
-  if (missing.length === 0) return null;
-  return `It does not say where ${missing.join(', ')} lies (--root ${missing[0]}=folder), and is given nothing.`;
+  if (missing.length > 0) {
+    return `It does not say where ${missing.join(', ')} lies (--root ${missing[0]}=folder), and is given nothing.`;
+  }
+  if (server.store === null || worker.store === server.store) return null;
+  return `It does not reach ${server.store} (--store ${server.store}), and is given nothing.`;
 }

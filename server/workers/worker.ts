@@ -14,9 +14,18 @@ import { makePass, removeMade, type MakingParts } from './makePass.ts';
 import type { PassEnd, PassJob } from './passJob.ts';
 import { PixelRoom } from './pixelRoom.ts';
 import type { RedisAddress } from './redisAddress.ts';
-import { SAID_EACH_MS, sayGone, sayHere, serverSays, unfitReason, type RollEntry } from './roll.ts';
-import type { Roots } from './roots.ts';
+import {
+  SAID_EACH_MS,
+  sayGone,
+  sayHere,
+  serverSays,
+  unfitReason,
+  type Asked,
+  type RollEntry,
+} from './roll.ts';
 import { sealOf, type Seal } from './seal.ts';
+import { sweepCache } from './sweepCache.ts';
+import type { TakingWays } from './storage/ways.ts';
 
 export interface WorkerParts {
   readonly redis: RedisAddress;
@@ -26,7 +35,9 @@ export interface WorkerParts {
   readonly version: string;
   /** Photos at once. */
   readonly jobs: number;
-  readonly roots: Roots;
+  /** What it reaches. */
+  readonly reaches: Asked;
+  readonly ways: TakingWays;
   readonly abilities: readonly Ability[];
   /** For what has travelled here. */
   readonly folder: string;
@@ -36,6 +47,9 @@ export interface WorkerParts {
   /** Told of a change of what keeps it from working. */
   readonly tell: (problem: string | null) => void;
 }
+
+/** Below the folder of a worker: photos and outputs that came by a store and go by it. */
+export const IN_WORK = 'in-work';
 
 /** Looks for a pass this often while there is none. */
 const LOOK_EACH_MS = 250;
@@ -73,13 +87,15 @@ export class Worker {
   private timer: NodeJS.Timeout | null = null;
 
   constructor(private readonly parts: WorkerParts) {
-    const { token, redis, leaseMs, abilities, roots, folder, imaging, name } = parts;
+    const { token, redis, leaseMs, abilities, ways, folder, imaging, name } = parts;
     this.seal = sealOf(token);
     this.names = crewNames(this.seal.name);
     this.redis = new Redis(redis);
     this.redis.on('error', () => undefined);
-    const contents = new ContentIn(join(folder, this.seal.name), this.redis, this.names, this.seal);
-    this.making = { worker: name, roots, contents, folder, imaging };
+    const kept = join(folder, this.seal.name);
+    void sweepCache([kept, join(folder, IN_WORK)]);
+    const contents = new ContentIn(kept, this.redis, this.names, this.seal);
+    this.making = { worker: name, ways, contents, folder, imaging };
     this.queues = queuesFor(abilities).map((queue) => {
       const worker = new QueueWorker(queue, null, {
         ...{ connection: redis, prefix: this.names.prefix, autorun: false },
@@ -129,11 +145,11 @@ export class Worker {
   }
 
   private async sayNow(): Promise<void> {
-    const { name, jobs, roots, abilities, version } = this.parts;
+    const { name, jobs, reaches, abilities, version } = this.parts;
     const nowMs = Date.now();
     while (this.endedMs.length > 0 && this.endedMs[0] < nowMs - MINUTE_MS) this.endedMs.shift();
     const entry: RollEntry = {
-      ...{ name, jobs, abilities, host: hostname(), version, roots: roots.names },
+      ...{ name, jobs, abilities, host: hostname(), version, ...reaches },
       doing: [...this.inWork.values()],
       ...{ made: this.made, photosAMinute: this.endedMs.length, problem: this.problem },
     };
@@ -169,11 +185,16 @@ export class Worker {
 
   private async work(job: Job, token: string): Promise<void> {
     const id = job.id ?? '';
-    const { leaseMs, roots } = this.parts;
+    const { leaseMs, ways } = this.parts;
     const isCancelled = async () => (await this.redis.exists(this.names.cancelled(id))) === 1;
     const lease = new Lease(job, token, leaseMs, isCancelled);
     try {
-      const pass = this.seal.open(job.data.sealed as string) as PassJob;
+      const pass = this.opened(job);
+      if (!pass) {
+        // Whoever put it there has not the token.
+        await job.moveToFailed(new Error('It is not sealed by the token.'), token, false);
+        return;
+      }
       const photo = pass.job.named.name;
       this.inWork.set(id, { photo, sinceMs: Date.now() });
       const release = await this.room.take(pass.pixels);
@@ -185,11 +206,19 @@ export class Worker {
         this.tellEnd(job, token, end, isCancelled),
         lease.untilLost,
       ]);
-      if (!isOurs) await removeMade(pass, lease.fence, roots);
+      if (!isOurs) await removeMade(pass, lease.fence, ways);
       else if (end.kind === 'made') this.count(end);
     } finally {
       lease.end();
       this.inWork.delete(id);
+    }
+  }
+
+  private opened(job: Job): PassJob | null {
+    try {
+      return this.seal.open((job.data as { sealed: string }).sealed) as PassJob;
+    } catch {
+      return null;
     }
   }
 

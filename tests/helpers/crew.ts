@@ -79,12 +79,40 @@ export async function startRedis(
   return redis;
 }
 
+/** A store that speaks S3, with its objects as files in a folder. */
+export async function startStore(
+  folder: string,
+  port: number,
+  bucket: string,
+): Promise<OwnProcess> {
+  const s3rver = join(ROOT, 'node_modules', 's3rver', 'bin', 's3rver.js');
+  const words = ['-d', folder, '-a', '127.0.0.1', '-p', `${port}`, '--configure-bucket', bucket];
+  const store = started(
+    spawn(process.execPath, [s3rver, ...words], { stdio: ['ignore', 'pipe', 'pipe'] }),
+  );
+  const isThere = () =>
+    fetch(`http://127.0.0.1:${port}/`).then(
+      () => true,
+      () => false,
+    );
+  while (!(await isThere())) await new Promise((done) => setTimeout(done, 50));
+  return store;
+}
+
+/** What it lets in. */
+export const STORE_KEYS = { AWS_ACCESS_KEY_ID: 'S3RVER', AWS_SECRET_ACCESS_KEY: 'S3RVER' };
+
 export interface WorkerWish {
   readonly name: string;
   readonly redis: string;
   readonly token: string;
   /** `name=folder` */
   readonly roots: readonly string[];
+  /** `s3://bucket/prefix` */
+  readonly store?: string;
+  readonly env?: NodeJS.ProcessEnv;
+  /** Folder of another build. */
+  readonly built?: string;
   readonly leaseMs?: number;
   readonly jobs?: number;
   readonly cache: string;
@@ -95,12 +123,13 @@ export interface WorkerWish {
 }
 
 export function startWorker(wish: WorkerWish): OwnProcess {
-  const { name, redis, token, roots, leaseMs = 1_500, jobs = 1, cache, core, ca } = wish;
+  const { name, redis, token, roots, store, leaseMs = 1_500, jobs = 1, cache, core, ca } = wish;
   const words = ['worker', '--name', name, '--jobs', `${jobs}`];
-  const built = builtModule('cli');
+  const built = wish.built ? join(wish.built, 'cli.js') : builtModule('cli');
   if (built === undefined) throw new Error('Expected the command line to be built.');
   const run = `import { main } from ${JSON.stringify(built)}; process.exitCode = await main(process.argv.slice(1));`;
   const given = roots.flatMap((root) => ['--root', root]);
+  if (store !== undefined) given.push('--store', store);
   const node = [process.execPath, '--input-type=module', '-e', run, '--', ...words, ...given];
   const held = core === undefined ? node : ['taskset', '-c', `${core}`, ...node];
   const child = spawn(held[0], held.slice(1), {
@@ -114,6 +143,7 @@ export function startWorker(wish: WorkerWish): OwnProcess {
         LIGHT_CREST_CACHE: join(cache, name),
       },
       LIGHT_CREST_LEASE_MS: `${leaseMs}`,
+      ...wish.env,
       ...(ca === undefined ? {} : { LIGHT_CREST_REDIS_CA: ca }),
     },
   });

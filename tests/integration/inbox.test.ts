@@ -249,6 +249,12 @@ describe('a watched folder', () => {
     await watched();
     expect(await refused({ name: 'Twice' })).toContain('From the raw converter watches');
     expect(await refused({ folder: inside })).toContain('watches');
+    // Nor may two feed each other by what they move aside.
+    const other = join(test.pictures, 'other');
+    mkdirSync(other);
+    expect(await refused({ name: 'Other', folder: other, aside: join(folder, 'aside') })).toContain(
+      'would be taken in again',
+    );
     // A delivery that is sent into it afterwards stops it, and nothing is written.
     const delivery = (await test.api.get('/api/deliveries')).body.find(
       (one: { id: number }) => one.id === deliveryId,

@@ -28,7 +28,8 @@ useIntervalFn(() => {
 
 const command = computed(() => {
   const roots = view.value?.roots.map((root) => ` --root ${root}=FOLDER`) ?? [];
-  return `light-crest worker --redis URL --token-file FILE${roots.join('')}`;
+  const store = view.value?.store ? ` --store ${view.value.store}` : '';
+  return `light-crest worker --redis URL --token-file FILE${roots.join('')}${store}`;
 });
 const sentence = computed(() => {
   if (isAway.value) return 'The server does not answer; this is how it was.';

@@ -5,6 +5,8 @@ export interface WorkersView {
   readonly isConnected: boolean;
   /** Names of the folders that workers have to reach. */
   readonly roots: readonly string[];
+  /** The store of objects that workers have to reach besides, `s3://bucket/prefix/`; or null. */
+  readonly store: string | null;
   readonly workers: readonly WorkerView[];
 }
 

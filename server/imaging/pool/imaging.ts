@@ -244,6 +244,11 @@ export class Imaging implements RenderPool {
     }
   };
 
+  /** All that it made lies in the folders of the run. */
+  sweep(): Promise<void> {
+    return Promise.resolve();
+  }
+
   /** Nobody else holds anything. */
   leave(): void {
     return;

@@ -44,6 +44,9 @@ export interface RenderPool {
     signal?: AbortSignal,
   ): Promise<Result<WrittenDocument>>;
 
+  /** Takes away what is left of passes whose stems begin so, but for what lies in the folders of their run. */
+  sweep(stem: string): Promise<void>;
+
   /** Before what is in work is aborted because the server ends: what others hold they may finish. */
   leave(): void;
 }

@@ -1,0 +1,41 @@
+import { afterEach, beforeEach, expect, it, vi } from 'vitest';
+import { RunNews } from './runNews.ts';
+
+let state: string | null;
+let told: number[];
+let news: RunNews;
+beforeEach(() => {
+  vi.useFakeTimers();
+  [state, told] = ['running', []];
+  news = new RunNews(
+    () => (state === null ? null : { state: state as never }),
+    (runId) => void told.push(runId),
+    (runId) => news.of(runId),
+  );
+});
+afterEach(() => void vi.useRealTimers());
+
+it('tells the first at once, and of many steps the last a moment later', () => {
+  for (let step = 0; step < 50; step++) news.of(7);
+  expect(told).toEqual([7]);
+  vi.advanceTimersByTime(150);
+  expect(told).toEqual([7, 7]);
+  vi.advanceTimersByTime(1_000);
+  expect(told).toEqual([7, 7]);
+});
+
+it('tells another state at once, and other runs by themselves', () => {
+  news.of(7);
+  news.of(8);
+  state = 'done';
+  news.of(7);
+  expect(told).toEqual([7, 8, 7]);
+  vi.advanceTimersByTime(1_000);
+  expect(told).toEqual([7, 8, 7]);
+});
+
+it('says nothing of a run that is gone', () => {
+  state = null;
+  news.of(7);
+  expect(told).toEqual([]);
+});
