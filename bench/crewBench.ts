@@ -14,7 +14,7 @@ import { atLeast, atMost, told, type Row } from './measure.ts';
 
 /** Workers: what a server does with them in a second, how it answers meanwhile, and what each more brings. */
 
-const IDLE_PHOTOS = 1_500;
+const IDLE_PHOTOS = Number(process.env.IDLE ?? 1_500);
 /** Of the photos; the others are copies of them. */
 const DIFFERENT = 10;
 const IDLE_WORKERS = 2;
@@ -110,7 +110,7 @@ class Studio {
   }
 
   async close(): Promise<void> {
-    await this.server.kill();
+    await this.server.stop();
     await this.redis.kill();
     rmSync(this.folder, { recursive: true, force: true });
   }

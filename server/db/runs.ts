@@ -1,5 +1,6 @@
 import { deliveryRuleSchema, type DeliveryRule } from '#core/contract/delivery';
 import { presetRuleSchema, type PresetRule } from '#core/contract/preset';
+import { parseOnce } from './parseOnce.ts';
 import { lastingIds } from './lastingIds.ts';
 import type { Db } from './open.ts';
 import type { OwnPaths } from './ownPaths.ts';
@@ -125,16 +126,18 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
       `? IN (SELECT preset_id UNION SELECT json_extract(value, '$.presetId') FROM json_each(over))`,
     ),
   };
+  const deliveryRuleOf = parseOnce(deliveryRuleSchema);
+  const presetRuleOf = parseOnce(presetRuleSchema);
   const toDelivery = (row: StoredDelivery): RunDelivery => ({
     ...row,
     folder: resolved(row.folder),
     makesFolder: row.makesFolder === 1,
-    rule: deliveryRuleSchema.parse(JSON.parse(row.rule)),
+    rule: deliveryRuleOf(row.rule),
   });
   const toRun = (row: Stored): RunRow => ({
     ...row,
     deliveries: deliveriesOf.all(row.id).map(toDelivery),
-    rule: presetRuleSchema.parse(JSON.parse(row.rule)),
+    rule: presetRuleOf(row.rule),
     over: (JSON.parse(row.over) as RunMark[]).map((mark) => ({
       ...mark,
       rule: presetRuleSchema.parse(mark.rule),

@@ -31,6 +31,7 @@ export class RunQueue {
   private readonly documents: DocumentsOfRuns;
   private readonly news: RunNews;
   private isClosed = false;
+  private isPumping = false;
 
   constructor(private readonly parts: QueueParts) {
     this.remembered = new RunsRemembered(parts.tables);
@@ -74,7 +75,7 @@ export class RunQueue {
       items.map(({ sourcePath }) => sourcePath),
     );
     this.tell(runId);
-    setImmediate(() => this.pump());
+    this.pumpSoon();
   }
 
   begin(planned: Pick<PlannedRun, 'run' | 'items'>): number {
@@ -85,8 +86,7 @@ export class RunQueue {
       return runId;
     });
     this.tell(id);
-    // In the next turn: whoever begins a run may still be writing what belongs to it.
-    setImmediate(() => this.pump());
+    this.pumpSoon();
     return id;
   }
 
@@ -167,6 +167,16 @@ export class RunQueue {
     this.tell(runId);
   }
 
+  /** In the next turn: whoever begins a run may still be writing, and photos often end together. */
+  private pumpSoon(): void {
+    if (this.isPumping) return;
+    this.isPumping = true;
+    setImmediate(() => {
+      this.isPumping = false;
+      this.pump();
+    });
+  }
+
   /** Begins whatever there is room for. It never throws: a database that fails is asked again. */
   private pump(): void {
     try {
@@ -210,7 +220,7 @@ export class RunQueue {
 
   private start(photo: PhotoToDo): void {
     const ended = async (): Promise<void> => {
-      this.pump();
+      this.pumpSoon();
       await this.finishIfDone(photo.run.id);
       this.tell(photo.run.id);
     };

@@ -1,5 +1,6 @@
 import { link, lstat, open, rename, unlink } from 'node:fs/promises';
 import { dirname } from 'node:path';
+import { flushFolder } from './flushFolder.ts';
 
 /**
  * Files appear whole or not at all: bytes go to a temporary name in the destination, are flushed,
@@ -85,11 +86,4 @@ async function linkedExclusively(temporary: string, target: string): Promise<boo
 
 async function exists(path: string): Promise<boolean> {
   return (await lstat(path).catch(() => null)) !== null;
-}
-
-/** The name itself is only safe on disk once its folder is flushed; some systems cannot do that. */
-async function flushFolder(folder: string): Promise<void> {
-  const handle = await open(folder, 'r').catch(() => null);
-  await handle?.sync().catch(() => undefined);
-  await handle?.close();
 }

@@ -6,7 +6,7 @@ import { without } from '#core/without';
 import type { RenderJob } from '../imaging/pass/renderJob.ts';
 import type { GivenMark } from '../imaging/pool/imagingTasks.ts';
 import { SHIPPED_FONTS_FOLDER } from '../lettering/fontBook.ts';
-import type { ContentOut, OwnContent } from './contents.ts';
+import type { Content, ContentOut, OwnContent } from './contents.ts';
 import type { Ability } from './crewNames.ts';
 import type { CarriedFont, CarriedMark, PassJob } from './passJob.ts';
 import { workerStem } from '../runs/runTemporaries.ts';
@@ -51,10 +51,12 @@ export async function carryPass(
   const reached = outputs.flatMap((output) => output ?? []);
   if (!place || reached.length < outputs.length) return null;
   const contents: OwnContent[] = [];
-  const take = async (path: string, ending: string) => {
+  const take = async (path: string, ending: string, only?: string): Promise<Content | null> => {
     const known = await out.known(path, ending);
-    if (known) contents.push(known);
-    return known && { hash: known.hash, ending };
+    if (!known) return null;
+    const content = { hash: known.hash, ending, ...(only === undefined ? {} : { only }) };
+    contents.push({ ...content, path });
+    return content;
   };
   const carried: CarriedMark[] = [];
   for (const mark of marks) {
@@ -66,7 +68,7 @@ export async function carryPass(
     if (!artwork || (fontFolders && !fonts)) return null;
     carried.push({ ...rest, artwork, fonts });
   }
-  const seen = proxy ? await take(proxy.path, extname(proxy.path)) : null;
+  const seen = proxy ? await take(proxy.path, extname(proxy.path), stem) : null;
   if (proxy && !seen) return null;
   const pass: PassJob = {
     ...{ serial: newSerial(), stem, source: place, sourceBytes: size, pixels },
@@ -90,7 +92,7 @@ function needsOf({ source, outputs }: RenderJob): Ability[] {
 /** Fonts that were added; those that are shipped are on every machine. */
 async function ownFonts(
   folders: readonly string[],
-  take: (path: string, ending: string) => Promise<{ hash: string; ending: string } | null>,
+  take: (path: string, ending: string) => Promise<Content | null>,
 ): Promise<CarriedFont[] | null> {
   const fonts: CarriedFont[] = [];
   for (const folder of folders) {

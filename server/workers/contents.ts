@@ -15,7 +15,12 @@ export interface Content {
   readonly hash: string;
   /** With the dot. */
   readonly ending: string;
+  /** Stem of the only pass that needs it; it goes with that. Two photos may look the same. */
+  readonly only?: string;
 }
+
+const keyOf = ({ hash, only }: Pick<Content, 'hash' | 'only'>): string =>
+  only === undefined ? hash : `${hash}-${only}`;
 
 /** What is larger stays on the server's machine, and so does the pass that needs it. */
 export const MOST_CONTENT_BYTES = 32_000_000;
@@ -46,19 +51,21 @@ export class ContentOut {
   }
 
   /** Sees to it that workers find it. */
-  async offer({ hash, path }: OwnContent): Promise<void> {
-    if (this.sent.has(hash)) return;
-    const key = this.names.content(hash);
+  async offer({ path, ...content }: OwnContent): Promise<void> {
+    const known = keyOf(content);
+    if (this.sent.has(known)) return;
+    const key = this.names.content(known);
     if ((await this.redis.expire(key, KEPT_S)) === 0) {
       await this.redis.set(key, this.seal.closeBytes(await readFile(path)), 'EX', KEPT_S);
     }
-    this.sent.set(hash, true);
+    this.sent.set(known, true);
   }
 
   /** What only one pass needed. */
-  async remove({ hash }: Pick<Content, 'hash'>): Promise<void> {
-    this.sent.delete(hash);
-    await this.redis.del(this.names.content(hash));
+  async remove(content: Content): Promise<void> {
+    const known = keyOf(content);
+    this.sent.delete(known);
+    await this.redis.del(this.names.content(known));
   }
 
   /** Redis has lost what it had. */
@@ -98,8 +105,9 @@ export class ContentIn {
   }
 
   /** @returns a file of the caller's own, who takes it away again; null as above */
-  async fresh({ hash, ending }: Content): Promise<string | null> {
-    const sealed = await this.redis.getBuffer(this.names.content(hash));
+  async fresh(content: Content): Promise<string | null> {
+    const { hash, ending } = content;
+    const sealed = await this.redis.getBuffer(this.names.content(keyOf(content)));
     if (!sealed) return null;
     const bytes = this.seal.openBytes(sealed);
     if (hashOf(bytes) !== hash) return null;
