@@ -1,5 +1,13 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { copyFileSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import {
+  copyFileSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+} from 'node:fs';
 import { availableParallelism, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { BatchView, RunView, WorkersView } from '#core/contract/http';
@@ -10,11 +18,13 @@ import { writeJpeg } from '../tests/helpers/makePhoto.ts';
 import { startServer, type ServerProcess } from '../tests/helpers/serverProcess.ts';
 import { ask } from './ask.ts';
 import { folderOf, MARK } from './material.ts';
-import { atLeast, atMost, told, type Row } from './measure.ts';
+import { claimsASecond } from './claims.ts';
+import { forecast, type Measured } from './crewForecast.ts';
+import { atLeast, atMost, cpuMs, told, type Row } from './measure.ts';
 
 /** Workers: what a server does with them in a second, how it answers meanwhile, and what each more brings. */
 
-const IDLE_PHOTOS = Number(process.env.IDLE ?? 1_500);
+const IDLE_PHOTOS = 1_500;
 /** Of the photos; the others are copies of them. */
 const DIFFERENT = 10;
 const IDLE_WORKERS = 2;
@@ -24,6 +34,7 @@ const MOST_ANSWER_MS = 50;
 const ASK_EACH_MS = 25;
 const REAL_PHOTOS = 24;
 const POLL_MS = 200;
+const BYTES_PER_MB = 1e6;
 const MS = 1_000;
 
 /** A server with a Redis of its own. */
@@ -117,11 +128,18 @@ class Studio {
 }
 
 export async function crewBench(): Promise<Row[]> {
-  return [...(await idleWorkers()), ...(await moreWorkers())];
+  const idle = await idleWorkers();
+  const more = await moreWorkers();
+  const claims = told('workers: claims a second, in portions of 64', claimsASecond());
+  const forecasts = forecast({ ...idle.measured, ...more.measured });
+  return [...idle.rows, claims, ...more.rows, ...forecasts];
 }
 
 /** Workers whose photos cost nothing: what is left is the server. */
-export async function idleWorkers(): Promise<Row[]> {
+export async function idleWorkers(): Promise<{
+  rows: Row[];
+  measured: Pick<Measured, 'serverMs' | 'redisMs'>;
+}> {
   const studio = await Studio.open();
   const workers: ChildProcess[] = [];
   try {
@@ -152,13 +170,17 @@ export async function idleWorkers(): Promise<Row[]> {
         await later(ASK_EACH_MS);
       }
     })();
+    const before = [cpuMs(server.pid), cpuMs(studio.redis.pid)];
     const seconds = await studio.run(batch, '{name}-{number}');
+    const [serverMs, redisMs] = [server.pid, studio.redis.pid].map(
+      (pid, index) => (cpuMs(pid) - before[index]) / IDLE_PHOTOS,
+    );
     isOver = true;
     await asking;
     answers.sort((a, b) => a - b);
     const at = (share: number): number => answers[Math.floor(answers.length * share)] ?? 0;
     const pace = IDLE_PHOTOS / seconds;
-    return [
+    const rows = [
       atLeast(
         'workers: outputs a second, where photos cost nothing',
         pace,
@@ -171,7 +193,10 @@ export async function idleWorkers(): Promise<Row[]> {
         ' ms',
       ),
       told('workers: the slowest answer meanwhile', at(0.9999), ' ms'),
+      told('workers: time of a core that the server needs for an output', serverMs, ' ms'),
+      told('workers: the same of Redis', redisMs, ' ms'),
     ];
+    return { rows, measured: { serverMs, redisMs } };
   } finally {
     for (const worker of workers) worker.kill('SIGKILL');
     await studio.close();
@@ -179,7 +204,10 @@ export async function idleWorkers(): Promise<Row[]> {
 }
 
 /** Each is held to a core of its own, where there are as many. */
-export async function moreWorkers(): Promise<Row[]> {
+export async function moreWorkers(): Promise<{
+  rows: Row[];
+  measured: Omit<Measured, 'serverMs' | 'redisMs'>;
+}> {
   const studio = await Studio.open();
   const workers: OwnProcess[] = [];
   try {
@@ -189,6 +217,7 @@ export async function moreWorkers(): Promise<Row[]> {
     const cores = availableParallelism();
     const rows: Row[] = [];
     let alone = 0;
+    let makeMs = 0;
     for (const count of [1, 2, 4]) {
       while (workers.length < count) {
         const name = `w${workers.length}`;
@@ -200,15 +229,31 @@ export async function moreWorkers(): Promise<Row[]> {
       await studio.haveCome(count);
       const seconds = await studio.run(batch, `{name}-${count}-{number}`);
       const pace = REAL_PHOTOS / seconds;
-      if (count === 1) alone = pace;
+      if (count === 1) {
+        alone = pace;
+        makeMs = cpuOf(workers[0].pid) / REAL_PHOTOS;
+      }
       rows.push(told(`workers: ${count} of a core each (${cores} cores), photos a second`, pace));
       if (count === 2) rows.push(atLeast('workers: two to one', pace / alone, 1.6));
     }
-    return rows;
+    const readMb = megabytesIn(join(folder, 'photos')) / REAL_PHOTOS;
+    const writeMb = megabytesIn(join(folder, 'out')) / readdirSync(join(folder, 'out')).length;
+    return { rows, measured: { makeMs, readMb, writeMb } };
   } finally {
     for (const worker of workers) await worker.kill();
     await studio.close();
   }
+}
+
+/** With the imaging processes that it has started. */
+function cpuOf(pid: number): number {
+  const children = readFileSync(`/proc/${pid}/task/${pid}/children`, 'utf8').trim().split(' ');
+  return [pid, ...children.map(Number)].reduce((sum, one) => sum + (one > 0 ? cpuMs(one) : 0), 0);
+}
+
+function megabytesIn(folder: string): number {
+  const bytes = readdirSync(folder).map((name) => statSync(join(folder, name)).size);
+  return bytes.reduce((sum, one) => sum + one, 0) / BYTES_PER_MB;
 }
 
 function later(ms: number): Promise<void> {

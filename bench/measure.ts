@@ -56,6 +56,16 @@ export function treeMemoryMb(pid: number): number {
   return kb / BYTES_PER_KB;
 }
 
+/** What a kernel counts the times of processes in. */
+const TICK_MS = 10;
+
+/** Time that the cores have spent on a process so far; what others took from it does not count. */
+export function cpuMs(pid: number): number {
+  // Behind the name, which may hold anything.
+  const fields = procFile(pid, 'stat').split(') ').at(-1)?.split(' ') ?? [];
+  return (Number(fields[11]) + Number(fields[12])) * TICK_MS;
+}
+
 const statusOf = (pid: number): string => procFile(pid, 'status');
 const rollupOf = (pid: number): string => procFile(pid, 'smaps_rollup');
 
