@@ -8,7 +8,7 @@ import {
   rmSync,
   statSync,
 } from 'node:fs';
-import { availableParallelism, tmpdir } from 'node:os';
+import { availableParallelism, constants, setPriority, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { BatchView, RunView, WorkersView } from '#core/contract/http';
 import { DEFAULT_RULE } from '#core/contract/preset';
@@ -153,11 +153,11 @@ export async function idleWorkers(): Promise<{
     for (let number = 0; number < IDLE_WORKERS; number++) {
       const words = [`idle-${number}`, address, token, `all=${folder}`, join(folder, 'cache')];
       const script = join(root, 'bench/idleWorker.ts');
-      workers.push(
-        spawn(process.execPath, ['--import', 'tsx', script, ...words, `${IDLE_JOBS}`], {
-          stdio: 'inherit',
-        }),
-      );
+      const node = ['--import', 'tsx', script, ...words, `${IDLE_JOBS}`];
+      const worker = spawn(process.execPath, node, { stdio: 'inherit' });
+      // They would be on machines of their own, and are not to take the server's cores.
+      if (worker.pid !== undefined) setPriority(worker.pid, constants.priority.PRIORITY_LOW);
+      workers.push(worker);
     }
     await studio.haveCome(IDLE_WORKERS);
     const answers: number[] = [];

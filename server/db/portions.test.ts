@@ -30,6 +30,19 @@ it('commits what comes at the same time together, in its order', async () => {
   expect([kept, state.commits]).toEqual([['a', 'b', 'c', 'd'], 2]);
 });
 
+it('commits very many in several portions, and lets others in between', async () => {
+  const { kept, state, portions, put } = database();
+  const names = Array.from({ length: 200 }, (_, index) => `${index}`);
+  let between = 0;
+  // Asked before the second portion, so it comes before that.
+  setImmediate(() => setImmediate(() => (between = state.commits)));
+  await Promise.all(names.map((name) => portions.write(() => put(name))));
+  expect([kept, state.commits]).toEqual([names, 4]);
+  expect(between).toBeLessThan(4);
+  await portions.write(() => put('after'));
+  expect(kept.at(-1)).toBe('after');
+});
+
 it('one that fails fails alone, and nothing is kept twice', async () => {
   const { kept, portions, put } = database();
   const bad = portions.write(() => {

@@ -6,12 +6,15 @@ interface Waiting {
   readonly fail: (error: unknown) => void;
 }
 
+/** More of them keep the server from answering for longer than anybody should notice. */
+const MOST_TOGETHER = 64;
+
 /**
  * Writes that come at the same time are committed together: each commit is a flush of the disk, and a
  * server whose photos are made by many has more of them to note than a disk flushes.
  */
 export class Portions {
-  private waiting: Waiting[] = [];
+  private readonly waiting: Waiting[] = [];
 
   constructor(private readonly tables: Pick<Tables, 'together'>) {}
 
@@ -24,8 +27,9 @@ export class Portions {
   }
 
   private flush(): void {
-    const portion = this.waiting;
-    this.waiting = [];
+    const portion = this.waiting.splice(0, MOST_TOGETHER);
+    // What else there is comes after whoever is waiting for an answer.
+    if (this.waiting.length > 0) setImmediate(() => this.flush());
     try {
       this.tables.together(() => portion.forEach(({ write }) => write()));
       portion.forEach(({ done }) => done());

@@ -20,6 +20,8 @@ export interface QueueParts extends ExportParts {
   readonly tell: (run: RunView) => void;
 }
 
+/** More photos that are taken up at once keep the server from answering. */
+const MOST_TAKEN_UP = 32;
 /** Photos in work when a run is cancelled are let finish for this long. */
 const CANCEL_GRACE_MS = 5_000;
 
@@ -182,6 +184,7 @@ export class RunQueue {
     try {
       const next = this.parts.tables.together(() => this.takeUpNext());
       for (const photo of next) this.start(photo);
+      if (next.length === MOST_TAKEN_UP) this.pumpSoon();
     } catch (error) {
       this.parts.log.error({ err: error }, 'the queue of runs waits');
       setTimeout(() => this.pump(), TRY_AGAIN_MS).unref();
@@ -195,7 +198,8 @@ export class RunQueue {
     const taken: PhotoToDo[] = [];
     if (this.isClosed) return taken;
     let busy = this.inWork.pixels;
-    while (this.inWork.count + taken.length < room.photos) {
+    const most = Math.min(room.photos - this.inWork.count, MOST_TAKEN_UP);
+    while (taken.length < most) {
       const next = this.nextPhoto(busy, room.pixels);
       if (!next) break;
       next.items.forEach(({ id }) => tables.items.takeUp(id));

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { storeToRefs } from 'pinia';
-import { computed, ref, watch } from 'vue';
+import { ref } from 'vue';
 import type { PhotoView } from '#core/contract/http';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import BenchTray from '../preset/bench/BenchTray.vue';
@@ -27,11 +27,10 @@ import { useBatchKeys } from './useBatchKeys.ts';
 import { useExport } from './useExport.ts';
 import { useInHand } from './useInHand.ts';
 import { useWallFilter } from './useWallFilter.ts';
+import { useWallSize } from './useWallSize.ts';
 import { useWallSelection } from './useWallSelection.ts';
 import { useWallWords } from './useWallWords.ts';
 import { useBatches } from './batches.ts';
-import { useLibrary } from '../app/library.ts';
-import { useReadings } from '../readability/readings.ts';
 
 const props = defineProps<{ id: number }>();
 
@@ -39,8 +38,6 @@ const props = defineProps<{ id: number }>();
 const USUAL_PHOTO = { width: 6000, height: 4000 };
 
 const batches = useBatches();
-const readings = useReadings();
-const library = useLibrary();
 const { photos } = storeToRefs(batches);
 
 const { problem, isLoading, deliveryIds, load, choosePreset } = useOpenBatch(() => props.id);
@@ -61,27 +58,13 @@ function lookAt(photo: PhotoView): void {
   isLooking.value = true;
 }
 
-/** The wall shows the photos as the first of the deliveries makes them. */
-const resize = computed(() => {
-  const rule = library.deliveryOf(deliveryIds.value[0])?.rule;
-  return rule && rule.kind !== 'sheet' ? rule.resize : null;
-});
-watch(
-  () => [photos.value, resize.value] as const,
-  ([all, size]) => readings.follow(all, size),
-  { immediate: true },
-);
-const reference = computed(() => current.value ?? photos.value[0] ?? USUAL_PHOTO);
-const frame = computed(() => resizeFrame(reference.value, resize.value));
+const exporting = useExport(() => props.id, { photos, selected, deliveryIds });
+const { canExport, isConfirming, isShowingSheets, alone, wish } = exporting;
+const { goToExport, deliverBy, leaveConfirm } = exporting;
+const resize = useWallSize(photos, deliveryIds);
 const { isComingIn, waitsFor, emptyTitle, showAll } = useWallWords({
   ...{ photos, isLoading, show, find, batchId: () => props.id },
 });
-const exporting = useExport(() => props.id, { photos, selected, deliveryIds });
-const { canExport, isConfirming, alone, wish, goToExport, deliverBy, leaveConfirm } = exporting;
-const isToPaper = computed(() =>
-  wish.value.deliveryIds.some((id) => library.deliveryOf(id)?.rule.kind === 'sheet'),
-);
-const isShowingSheets = computed(() => isConfirming.value && isToPaper.value);
 function showUnclear(kind: 'faint' | 'lost'): void {
   show.value = kind;
   isLooking.value = false;
@@ -181,7 +164,12 @@ const { isMarkHidden } = useBatchKeys({
         @close="leaveConfirm"
         @show-unclear="showUnclear"
       />
-      <BenchTray v-else :frame="frame" :inert="isLoading" @choose="choosePreset">
+      <BenchTray
+        v-else
+        :frame="resizeFrame(current ?? photos[0] ?? USUAL_PHOTO, resize)"
+        :inert="isLoading"
+        @choose="choosePreset"
+      >
         <template #bar>
           <ScopePick
             v-model="scope"

@@ -33,6 +33,13 @@ export function useExport(
   );
   const isConfirming = computed(() => route.query.confirm !== undefined && canExport.value);
 
+  /** A confirmation of sheets shows these in place of the wall. */
+  const isShowingSheets = computed(
+    () =>
+      isConfirming.value &&
+      wish.value.deliveryIds.some((id) => library.deliveryOf(id)?.rule.kind === 'sheet'),
+  );
+
   /** A photo that goes out alone, from its tile or the closer look; the bench keeps what it has. */
   const alone = computed(() => {
     const id = Number(route.query.photo);
@@ -99,5 +106,8 @@ export function useExport(
     void router.replace({ query: {} });
   }
 
-  return { canExport, isConfirming, alone, wish, goToExport, deliverBy, leaveConfirm };
+  return {
+    ...{ canExport, isConfirming, isShowingSheets, alone, wish },
+    ...{ goToExport, deliverBy, leaveConfirm },
+  };
 }

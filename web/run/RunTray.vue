@@ -6,6 +6,7 @@ import CopyButton from '../ui/CopyButton.vue';
 import { counted } from '../ui/format.ts';
 import { runFolders } from './deliveriesOfRun.ts';
 import { madeByText } from './madeBy.ts';
+import { runResult } from './runResult.ts';
 import RunFigures from './RunFigures.vue';
 
 /** What came of a run: how many files and where, their bytes, what failed, and all as one download. */
@@ -18,35 +19,9 @@ const props = defineProps<{
 }>();
 defineEmits<{ retry: []; remove: []; again: [] }>();
 
-/** Files of one photo each; others were made ready for a document. */
-const written = computed(() =>
-  props.items.filter((item) => item.status === 'written' && item.outputName !== null),
-);
-const isOfAll = computed(() => props.run.documents.length > 0);
-const documents = computed(() => props.run.documents.reduce((sum, one) => sum + one.written, 0));
-const files = computed(() =>
-  isOfAll.value ? written.value.length + documents.value : props.run.written,
-);
-const isDocumentFailed = computed(() => props.run.documents.some(({ error }) => error !== null));
-const failed = computed(() => props.items.filter((item) => item.status === 'failed'));
-/** Opened again after they were written. */
-const readBack = computed(() => written.value.flatMap(({ readBack: read }) => read ?? []));
-const doubtful = computed(() => written.value.filter((item) => item.readBack?.problem));
-const verifiedText = computed(() => {
-  const good = readBack.value.length - doubtful.value.length;
-  if (readBack.value.length === 0) return '';
-  return doubtful.value.length === 0 && good === written.value.length
-    ? 'all verified'
-    : `${good} verified`;
-});
-const failedText = computed(() => {
-  if (failed.value.length > 0) return `${counted(failed.value.length, 'file')} failed`;
-  return isDocumentFailed.value ? 'Not put together' : 'Nothing failed';
-});
+const result = computed(() => runResult(props.run, props.items));
 const folders = computed(() => runFolders(props.run));
 const madeBy = computed(() => madeByText(props.items));
-/** Written, but with something to know about it. */
-const noted = computed(() => props.items.filter((item) => item.note !== null));
 </script>
 
 <template>
@@ -54,15 +29,15 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
     <section class="part d-flex flex-column" aria-label="Result">
       <h2 class="minor">Result</h2>
       <p class="number result">
-        <b>{{ files }}</b> written<template v-if="isOfAll"
+        <b>{{ result.files }}</b> written<template v-if="result.isOfAll"
           >, of {{ counted(run.written, 'photo') }}</template
         ><template v-if="run.skipped"
           >, <b>{{ run.skipped }}</b> skipped</template
         ><template v-if="run.failed"
           >, <b class="bad">{{ run.failed }}</b> failed</template
         ><template v-if="run.cancelled">, {{ run.cancelled }} not begun</template
-        ><span v-if="verifiedText" class="verified"
-          ><IconVerified aria-hidden="true" /> {{ verifiedText }}</span
+        ><span v-if="result.verified" class="verified"
+          ><IconVerified aria-hidden="true" /> {{ result.verified }}</span
         >
       </p>
       <ul class="paths quiet list-unstyled">
@@ -81,19 +56,23 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
       </div>
     </section>
     <section class="part figures d-flex flex-column" aria-label="Before and after">
-      <RunFigures v-if="written.length > 0 || !isOfAll" :run="run" :items="written" />
+      <RunFigures
+        v-if="result.written.length > 0 || !result.isOfAll"
+        :run="run"
+        :items="result.written"
+      />
       <h2 v-else class="minor">Before and after</h2>
     </section>
     <section class="part failures d-flex flex-column" aria-label="Failed">
       <h2 class="minor">
-        {{ failedText }}
+        {{ result.failures }}
       </h2>
-      <ul v-if="failed.length + doubtful.length + noted.length > 0">
-        <li v-for="item in failed" :key="item.id">{{ item.error }}</li>
-        <li v-for="item in doubtful" :key="item.id">
+      <ul v-if="result.failed.length + result.doubtful.length + result.noted.length > 0">
+        <li v-for="item in result.failed" :key="item.id">{{ item.error }}</li>
+        <li v-for="item in result.doubtful" :key="item.id">
           {{ item.outputName }} is not verified: {{ item.readBack?.problem }}
         </li>
-        <li v-for="item in noted" :key="item.id" class="noted">
+        <li v-for="item in result.noted" :key="item.id" class="noted">
           {{ item.sourceName }}: {{ item.note }}
         </li>
       </ul>
@@ -102,27 +81,27 @@ const noted = computed(() => props.items.filter((item) => item.note !== null));
       </p>
       <p v-if="madeBy" class="quiet number m-0">{{ madeBy }}</p>
       <button
-        v-if="(run.failed > 0 || run.cancelled > 0 || isDocumentFailed) && !isUnderWay"
+        v-if="(run.failed > 0 || run.cancelled > 0 || result.isDocumentFailed) && !isUnderWay"
         class="btn btn-outline-secondary"
         type="button"
         @click="$emit('retry')"
       >
-        {{ run.failed > 0 || isDocumentFailed ? 'Retry failed' : 'Go on' }}
+        {{ run.failed > 0 || result.isDocumentFailed ? 'Retry failed' : 'Go on' }}
       </button>
     </section>
     <section class="part go d-flex flex-column" aria-label="All files">
       <h2 class="minor">All files</h2>
       <a
-        v-if="files > 0"
+        v-if="result.files > 0"
         class="btn zip"
         :class="isUnderWay ? 'btn-outline-secondary' : 'btn-primary'"
         :href="`/api/runs/${run.id}/zip`"
         download
       >
-        Download {{ counted(files, 'file') }} as ZIP
+        Download {{ counted(result.files, 'file') }} as ZIP
       </a>
       <a
-        v-if="written.length > 0 && !isUnderWay"
+        v-if="result.written.length > 0 && !isUnderWay"
         class="btn btn-link"
         :href="`/api/runs/${run.id}/contacts`"
         download

@@ -1,0 +1,45 @@
+import { expect, it } from 'vitest';
+import type { RunItemView, RunView } from '#core/contract/http';
+import { runResult } from './runResult.ts';
+
+const run = (part: Partial<RunView> = {}) => ({ written: 2, documents: [], ...part }) as RunView;
+const item = (part: Partial<RunItemView> = {}) =>
+  ({
+    ...{ status: 'written', outputName: 'a.jpg', note: null, readBack: null, error: null },
+    ...part,
+  }) as RunItemView;
+const good = { problem: null } as RunItemView['readBack'];
+const bad = { problem: 'It is not whole.' } as RunItemView['readBack'];
+
+it('counts files, and says what was verified only where something was opened again', () => {
+  expect(runResult(run(), [item(), item()])).toMatchObject({
+    ...{ files: 2, verified: '', failures: 'Nothing failed', isOfAll: false },
+  });
+  const verified = (...readBack: RunItemView['readBack'][]) =>
+    runResult(
+      run(),
+      readBack.map((read) => item({ readBack: read })),
+    );
+  expect(verified(good, good).verified).toBe('all verified');
+  expect(verified(good, null).verified).toBe('1 verified');
+  expect(verified(good, bad)).toMatchObject({ verified: '1 verified' });
+  expect(verified(good, bad).doubtful).toHaveLength(1);
+});
+
+it('names what failed, of photos before documents', () => {
+  const failed = item({ status: 'failed', error: 'No room.' });
+  expect(runResult(run(), [item(), failed]).failures).toBe('1 file failed');
+  const documents = [{ written: 0, error: 'No room.' }] as unknown as RunView['documents'];
+  expect(runResult(run({ documents }), [item()])).toMatchObject({
+    ...{ failures: 'Not put together', isDocumentFailed: true },
+  });
+  expect(runResult(run({ documents }), [failed]).failures).toBe('1 file failed');
+});
+
+it('counts documents in place of photos that were made ready for them', () => {
+  const documents = [{ written: 3, error: null }] as unknown as RunView['documents'];
+  const ready = item({ outputName: null });
+  const of = runResult(run({ documents, written: 9 }), [ready, ready, item({ note: 'Turned.' })]);
+  expect(of).toMatchObject({ files: 4, isOfAll: true });
+  expect([of.written.length, of.noted.length]).toEqual([1, 1]);
+});
