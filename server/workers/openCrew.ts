@@ -54,6 +54,7 @@ export async function openCrew(
     view: () => ({
       isConnected: queue.isConnected,
       ...asked,
+      storeProblem: store && queue.offerProblem,
       workers: queue.workers().map((worker) => ({
         ...{ name: worker.name, host: worker.host, jobs: worker.jobs, made: worker.made },
         doing: worker.doing.map(({ photo }) => photo),

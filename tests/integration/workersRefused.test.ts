@@ -53,7 +53,7 @@ it('its token is made once, is for its user alone, and a server starts without i
     const server = await startServer(data, folder, '0', env);
     tokens.push(readFileSync(join(data, 'worker-token'), 'utf8'));
     expect(await (await fetch(`${server.address}/api/workers`)).json()).toEqual({
-      ...{ isConnected: false, roots: ['all'], store: null, workers: [] },
+      ...{ isConnected: false, roots: ['all'], store: null, storeProblem: null, workers: [] },
     });
     await server.stop();
   }

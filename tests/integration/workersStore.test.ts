@@ -82,10 +82,12 @@ it('goes on without a store that is gone, and tells a worker that does not reach
   const end = await house.ended(id);
   await house.expectWhole(end, 8);
   expect(makers(end)).toContain(null);
+  expect((await house.crew()).storeProblem).not.toBeNull();
   await open();
   const again = await house.ended(await house.begun(9));
   expect(again.run).toMatchObject({ written: 9, failed: 0 });
   expect(makers(again)).toContain('only');
+  expect((await house.crew()).storeProblem).toBeNull();
   // With what was left of the first run, too.
   await until(kept, (files) => files.length === 0);
 });

@@ -47,7 +47,12 @@ it('is not there where the server makes all photos itself, and asks no more', as
 it('says what each worker is at, and what keeps one from working', async () => {
   const apart = { ...WORKER, name: 'cellar', doing: [], made: 1, photosAMinute: 0 };
   answer = {
-    ...{ isConnected: true, roots: ['photos'], store: 's3://studio/passes/' },
+    ...{
+      isConnected: true,
+      roots: ['photos'],
+      store: 's3://studio/passes/',
+      storeProblem: 'Access Denied',
+    },
     workers: [WORKER, { ...apart, problem: 'It has another version.', cannot: ['untouched'] }],
   };
   const { panel } = await shown();
@@ -57,17 +62,18 @@ it('says what each worker is at, and what keeps one from working', async () => {
   expect(second).toContain('2 at once · 1 file made');
   expect(second).toContain('It has another version.');
   expect(second).toContain('Leaves JPEGs that stay untouched to others.');
+  expect(panel.text()).toContain('The store takes no photos (Access Denied).');
   expect(panel.find('code').text()).toContain('--root photos=FOLDER --store s3://studio/passes/');
 });
 
 it('says when nobody is there, when Redis is away, and when the server is', async () => {
-  answer = { isConnected: true, roots: [], store: null, workers: [] };
+  answer = { isConnected: true, roots: [], store: null, storeProblem: null, workers: [] };
   const { panel, later } = await shown();
   expect(panel.text()).toContain('None is there.');
-  answer = { isConnected: false, roots: [], store: null, workers: [] };
+  answer = { isConnected: false, roots: [], store: null, storeProblem: null, workers: [] };
   expect(await later()).toContain('does not answer. Photos are made by this machine.');
   answer = 'away';
   expect(await later()).toContain('The server does not answer; this is how it was.');
-  answer = { isConnected: true, roots: [], store: null, workers: [WORKER] };
+  answer = { isConnected: true, roots: [], store: null, storeProblem: null, workers: [WORKER] };
   expect(await later()).toContain('attic');
 });

@@ -54,6 +54,10 @@ function leaves({ cannot }: WorkerView): string {
   <section v-if="view" class="card-plain part" aria-label="Workers">
     <h2>Workers</h2>
     <p v-if="sentence" class="quiet m-0" role="status">{{ sentence }}</p>
+    <p v-if="view.storeProblem" class="problem m-0" role="status">
+      The store takes no photos ({{ view.storeProblem }}). Those that lie in no shared folder are
+      made by this machine.
+    </p>
     <ul v-if="view.workers.length > 0" class="list-unstyled m-0 d-grid gap-3">
       <li v-for="worker in view.workers" :key="worker.name" class="worker">
         <div class="align-items-baseline d-flex gap-2">

@@ -7,6 +7,8 @@ export interface WorkersView {
   readonly roots: readonly string[];
   /** The store of objects that workers have to reach besides, `s3://bucket/prefix/`; or null. */
   readonly store: string | null;
+  /** Why it takes no photos, or null. */
+  readonly storeProblem: string | null;
   readonly workers: readonly WorkerView[];
 }
 
