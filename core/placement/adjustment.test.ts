@@ -7,6 +7,7 @@ import {
   photoRule,
   tidyAdjustment,
   withAdjustmentFor,
+  withFirst,
   withoutPart,
 } from './adjustment.ts';
 import { placeMark } from './placeMark.ts';
@@ -87,6 +88,18 @@ describe('several marks on a photo', () => {
     });
     expect(withAdjustmentFor({ over: { 5: { rotation: 9 } } }, 5, null)).toBeNull();
     expect(withAdjustmentFor(adjustment, null, null)).toEqual({ over: { 5: { rotation: 9 } } });
+  });
+
+  it('stay with their marks where another comes to be the first', () => {
+    expect(withFirst(adjustment, 4, 5)).toEqual({
+      ...{ rotation: 9, leftOut: true, presetId: 3, over: { 4: { anchor: 'left' } } },
+    });
+    expect(withFirst(withFirst(adjustment, 4, 5) ?? {}, 5, 4)).toEqual(adjustment);
+    expect(withFirst({ anchor: 'left' }, 4, 5)).toEqual({ over: { 4: { anchor: 'left' } } });
+    expect(withFirst({ leftOut: true }, 4, 5)).toEqual({ leftOut: true });
+    expect(withFirst({ over: { 6: { rotation: 2 } } }, 4, 5)).toEqual({
+      over: { 6: { rotation: 2 } },
+    });
   });
 
   it('count as adjusted by any of them', () => {

@@ -83,6 +83,26 @@ export function withAdjustmentFor(
   return tidyAdjustment(next.length > 0 ? { ...rest, over: Object.fromEntries(next) } : rest);
 }
 
+/**
+ * The adjustment where another of the marks comes to be the first: what the photo has of each stays with it,
+ * and what is of the whole photo with the photo. Null where nothing is left.
+ *
+ * @param before preset of the first until now
+ * @param now preset of the first from now on
+ */
+export function withFirst(adjustment: Adjustment, before: number, now: number): Adjustment | null {
+  const { leftOut, presetId } = adjustment;
+  const whole = {
+    ...(leftOut === undefined ? {} : { leftOut }),
+    ...(presetId === undefined ? {} : { presetId }),
+  };
+  const first = adjustmentFor(adjustment, null);
+  const next = { ...adjustmentFor(adjustment, now), ...whole };
+  const others = withAdjustmentFor(adjustment, now, null) ?? NOTHING;
+  const turned = withAdjustmentFor(others, null, next) ?? NOTHING;
+  return withAdjustmentFor(turned, before, first);
+}
+
 /** What of a photo is of its own, of any of its marks, in the order of the bench. */
 export function adjustedParts(adjustment: Adjustment | undefined): AdjustedPart[] {
   if (!adjustment) return [];

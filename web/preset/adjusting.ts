@@ -1,5 +1,6 @@
 import type { ShallowRef } from 'vue';
 import type { Adjustment } from '#core/contract/adjustment';
+import type { Beside } from '#core/contract/http';
 import { without } from '#core/without';
 import type { PresetRule } from '#core/contract/preset';
 import {
@@ -12,11 +13,16 @@ import {
 
 /** What a photo without an adjustment has; one object, so that it is known by itself. */
 export const NOT_ADJUSTED: Adjustment = Object.freeze({});
-/** What the bench edits: a preset, or one that is not saved yet, and what photos have of their own. */
+
+/**
+ * What the bench edits, with one undo for all: a preset, or one that is not saved yet, what photos have of
+ * their own, and the marks that are laid over each other.
+ */
 export interface DraftState {
   readonly markId: number | null;
   readonly rule: PresetRule;
   readonly adjustments: ReadonlyMap<number, Adjustment>;
+  readonly beside: Beside;
 }
 
 /** What is done to what photos have of their own. */

@@ -3,6 +3,7 @@ import { beforeEach, expect, it } from 'vitest';
 import type { MarkView, PresetView } from '#core/contract/http';
 import { presetRuleSchema } from '#core/contract/preset';
 import { useLibrary } from '../app/library.ts';
+import { eventually } from '../../tests/helpers/eventually.ts';
 import { useDraft } from './draft.ts';
 
 /** Marks that lie over each other on a bench: one in hand, the others beside it. */
@@ -115,4 +116,42 @@ it('are taken off and into the hand once, though a click comes twice', () => {
   draft.removeMark(0);
   draft.takeInHand(0);
   expect([draft.presetId, names()]).toEqual([1, ['M1']]);
+});
+
+it('are laid lower and higher, and what photos have of each stays with it', () => {
+  const draft = useDraft();
+  draft.addMark(2);
+  draft.addMark(3);
+  draft.adjust([7], { rotation: 5, leftOut: true });
+  draft.moveHand(-1);
+  expect(names()).toEqual(['M1', 'M2', 'M3']);
+  draft.moveHand(1);
+  expect(names()).toEqual(['M2', 'M1', 'M3']);
+  expect(draft.presetId).toBe(1);
+  expect(draft.adjustments.get(7)).toEqual({ leftOut: true, over: { 1: { rotation: 5 } } });
+  expect(draft.rule.opacity).toBe(0.1);
+  draft.moveHand(1);
+  draft.moveHand(1);
+  expect(names()).toEqual(['M2', 'M3', 'M1']);
+  draft.moveHand(-1);
+  draft.moveHand(-1);
+  expect(names()).toEqual(['M1', 'M2', 'M3']);
+  expect(draft.adjustments.get(7)).toEqual({ leftOut: true, rotation: 5 });
+});
+
+it('come back, with what photos had of them, when taking off is undone', async () => {
+  const draft = useDraft();
+  draft.addMark(2);
+  draft.adjust([7], { rotation: 5 });
+  draft.takeInHand(0);
+  draft.adjust([7], { rotation: 9 });
+  const before = draft.adjustments.get(7);
+  // A step of its own.
+  await eventually(() => expect(draft.canUndo).toBe(true));
+  draft.removeMark(0);
+  expect([names(), draft.adjustments.get(7)]).toEqual([['M2'], { rotation: 9 }]);
+  draft.undo();
+  expect([names(), draft.adjustments.get(7)]).toEqual([['M1', 'M2'], before]);
+  draft.redo();
+  expect([names(), draft.beside.marks]).toEqual([['M2'], []]);
 });

@@ -1,8 +1,9 @@
-import { computed, ref, shallowRef, type Ref, type ShallowRef } from 'vue';
+import { computed, type Ref, type ShallowRef } from 'vue';
 import { inOrder } from '#core/batch/benchMarks';
 import type { Beside, MarkView, Placing } from '#core/contract/http';
 import { MARKS_MAX, type PresetRule } from '#core/contract/preset';
-import { adjustmentFor, withAdjustmentFor } from '#core/placement/adjustment';
+import { adjustmentFor, withAdjustmentFor, withFirst } from '#core/placement/adjustment';
+import { isSameValue } from '#core/sameValue';
 import { useLibrary } from '../app/library.ts';
 import { NOT_ADJUSTED, type DraftState } from './adjusting.ts';
 
@@ -31,8 +32,7 @@ interface Hand {
 /** Marks that are laid over each other: one is in hand and is shaped, the others stay as they are. */
 export function useBeside({ state, presetId, placing, take }: Hand) {
   const library = useLibrary();
-  const marks = shallowRef<Beside['marks']>([]);
-  const at = ref(0);
+  const marks = computed(() => state.value.beside.marks);
 
   /** Those whose preset is still there. */
   const others = computed<OtherMark[]>(() =>
@@ -46,7 +46,7 @@ export function useBeside({ state, presetId, placing, take }: Hand) {
   );
   /** Where the one in hand stands; a preset that is not saved is the first. */
   const handAt = computed(() =>
-    presetId.value === null ? 0 : Math.min(at.value, others.value.length),
+    presetId.value === null ? 0 : Math.min(state.value.beside.at, others.value.length),
   );
   const isFull = computed(() => others.value.length + 1 >= MARKS_MAX);
   /** As a batch keeps it. */
@@ -62,8 +62,8 @@ export function useBeside({ state, presetId, placing, take }: Hand) {
   const handKey = computed(() => (handAt.value === 0 ? null : presetId.value));
 
   function lay(kept: Beside): void {
-    marks.value = kept.marks;
-    at.value = kept.at;
+    if (isSameValue(kept, state.value.beside)) return;
+    state.value = { ...state.value, beside: kept };
   }
 
   /** Over all that is there. */
@@ -71,7 +71,7 @@ export function useBeside({ state, presetId, placing, take }: Hand) {
     if (isFull.value || id === presetId.value || marks.value.some((one) => one.presetId === id)) {
       return;
     }
-    marks.value = [...marks.value, { presetId: id, placing: null }];
+    lay({ at: handAt.value, marks: [...marks.value, { presetId: id, placing: null }] });
   }
 
   /** @param index among the others */
@@ -82,8 +82,8 @@ export function useBeside({ state, presetId, placing, take }: Hand) {
     // With the first gone, what the second has of its own becomes what photos have of the first.
     if (index === 0 && handAt.value > 0) promote(keyOfSecond());
     const place = handAt.value;
-    marks.value = marks.value.filter((other) => other.presetId !== id);
-    at.value = index < place ? place - 1 : place;
+    const left = marks.value.filter((other) => other.presetId !== id);
+    lay({ at: index < place ? place - 1 : place, marks: left });
   }
 
   function keyOfSecond(): number | null {
@@ -115,10 +115,31 @@ export function useBeside({ state, presetId, placing, take }: Hand) {
     const before = inOrder(held, all, handAt.value);
     const place = before.findIndex((one) => one.presetId === wanted.presetId);
     const next = before[place];
-    marks.value = before.filter((one) => one !== next);
-    at.value = place;
+    lay({ at: place, marks: before.filter((one) => one !== next) });
     take(wanted.presetId, next.placing);
   }
 
-  return { others, handAt, handKey, isFull, beside, lay, add, remove, takeInHand };
+  /** Lays the mark in hand one lower (-1) or one higher (1). */
+  function moveHand(step: -1 | 1): void {
+    const place = handAt.value + step;
+    const mine = presetId.value;
+    if (mine === null || place < 0 || place > others.value.length) return;
+    const other = others.value[step < 0 ? place : place - 1].presetId;
+    // What photos have of the first is kept apart from what they have of the others.
+    if (place === 0) exchangeFirst(other, mine);
+    if (handAt.value === 0) exchangeFirst(mine, other);
+    lay({ ...beside.value, at: place });
+  }
+
+  function exchangeFirst(before: number, now: number): void {
+    const adjustments = new Map(state.value.adjustments);
+    for (const [id, adjustment] of adjustments) {
+      const next = withFirst(adjustment, before, now);
+      if (next) adjustments.set(id, next);
+      else adjustments.delete(id);
+    }
+    state.value = { ...state.value, adjustments };
+  }
+
+  return { others, handAt, handKey, isFull, beside, lay, add, remove, takeInHand, moveHand };
 }

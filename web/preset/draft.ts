@@ -31,7 +31,9 @@ export const useDraft = defineStore('draft', () => {
   /** Version of the preset that the bench started from. */
   const baseVersion = ref(0);
   const presetId = ref<number | null>(null);
-  const state = shallowRef<DraftState>({ markId: null, rule: DEFAULT_RULE, adjustments: NONE });
+  const state = shallowRef<DraftState>({
+    ...{ markId: null, rule: DEFAULT_RULE, adjustments: NONE, beside: NOTHING_BESIDE },
+  });
   /** Photos that the bench speaks to; null: the preset, for all. */
   const target = shallowRef<readonly number[] | null>(null);
   /** The bench speaks to upright photos, for which a preset can have a rule of its own. */
@@ -225,7 +227,8 @@ export const useDraft = defineStore('draft', () => {
       subjectsOf,
     },
     ...{ others: laid.others, handAt: laid.handAt, isFull: laid.isFull, beside: laid.beside },
-    ...{ addMark: laid.add, removeMark: laid.remove, takeInHand: laid.takeInHand },
+    ...{ addMark: laid.add, removeMark: laid.remove },
+    ...{ takeInHand: laid.takeInHand, moveHand: laid.moveHand },
     ...{ saved, name, suggestedName, isDirty, isOutdated, batchId, placing },
     ...{ open, follow, takeAdjustments, followAdjustments },
     ...{ speaksUpright, knowShapes, change, changeOn, adjust, takeBack, copyAdjustment },

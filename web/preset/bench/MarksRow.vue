@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
+import IconLower from '~icons/tabler/chevron-left';
+import IconHigher from '~icons/tabler/chevron-right';
 import IconRemove from '~icons/tabler/x';
 import { inOrder } from '#core/batch/benchMarks';
 import { allowedTones } from '#core/readability/choice';
@@ -26,6 +28,12 @@ const chips = computed(() => {
     picture: chip.mark && markPicture(chip.mark, allowedTones(chip.rule)[0], THUMB_PX),
   }));
 });
+
+/** The lowest stands first. */
+const moves = [
+  { word: 'lower', step: -1, icon: IconLower },
+  { word: 'higher', step: 1, icon: IconHigher },
+] as const;
 
 async function keepAsSet(): Promise<void> {
   const ids = inOrder(
@@ -61,8 +69,24 @@ async function keepAsSet(): Promise<void> {
           <span class="ground"><img v-if="chip.picture" :src="chip.picture" alt="" /></span>
           <span class="text-truncate">{{ chip.name }}</span>
         </button>
+        <template v-if="chip.isInHand">
+          <button
+            v-for="(move, place) in moves"
+            :key="move.word"
+            type="button"
+            class="off"
+            :aria-label="`Lay ${chip.name} ${move.word}`"
+            :title="`Lay ${chip.name} ${move.word}`"
+            :disabled="
+              draft.presetId === null || draft.handAt === (place === 0 ? 0 : chips.length - 1)
+            "
+            @click="draft.moveHand(move.step)"
+          >
+            <component :is="move.icon" aria-hidden="true" />
+          </button>
+        </template>
         <button
-          v-if="!chip.isInHand"
+          v-else
           type="button"
           class="off"
           :aria-label="`Take ${chip.name} off`"
@@ -129,7 +153,7 @@ ol {
 }
 
 .take:hover:not(:disabled),
-.off:hover {
+.off:hover:not(:disabled) {
   color: var(--lc-ink);
 }
 
