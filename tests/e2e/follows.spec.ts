@@ -118,6 +118,12 @@ test('a second mark is laid, moved on one photo, kept with the batch and exporte
   const row = page.getByRole('region', { name: 'Marks on each photo' });
   await row.getByRole('button', { name: 'High left', exact: true }).click();
   await expect(page.getByLabel('Preset')).toHaveValue('2');
+  const names = row.getByRole('listitem');
+  await row.getByRole('button', { name: 'Lay High left lower' }).click();
+  await expect(names.first()).toContainText('High left');
+  await expect(row.getByRole('button', { name: 'Lay High left lower' })).toBeDisabled();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(names.last()).toContainText('High left');
 
   // On one photo it goes elsewhere: the first mark and all other photos stay.
   await tile(page, 'a dark').hover();
