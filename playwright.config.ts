@@ -12,7 +12,8 @@ export default defineConfig({
   globalSetup: './tests/helpers/buildOnce.ts',
   timeout: TEST_TIMEOUT_MS,
   expect: { timeout: EXPECT_TIMEOUT_MS },
-  workers: 1,
+  // Each test has a server and folders of its own, and waits more than it works.
+  workers: 2,
   // What fails each time is broken; what fails once is listed as flaky.
   retries: 1,
   reporter: 'list',

@@ -2,7 +2,7 @@ import { cpSync, mkdtempSync, realpathSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { AxeBuilder } from '@axe-core/playwright';
-import { test as base, expect, type Page } from '@playwright/test';
+import { test as base, expect, type Locator, type Page } from '@playwright/test';
 import { DEMO_FOLDER, seedDemo } from '#demo/seed';
 import { readConfig } from '#server/config';
 import { startServer } from '../helpers/serverProcess.ts';
@@ -79,9 +79,30 @@ async function removeDeliveries(address: string): Promise<void> {
 
 export { expect };
 
-export async function expectAccessible(page: Page): Promise<void> {
+/** All else was looked at in the other theme. */
+export async function expectContrast(page: Page): Promise<void> {
   await settled(page);
-  const { violations } = await new AxeBuilder({ page }).analyze();
+  await expectNothing(new AxeBuilder({ page }).withRules(['color-contrast']));
+}
+
+/** @param part that is looked at, where the rest of the page was already; of an entry its whole menu */
+export async function expectAccessible(page: Page, part?: Locator): Promise<void> {
+  await settled(page);
+  const axe = new AxeBuilder({ page });
+  if (part) {
+    await part.evaluate((node) => {
+      (node.closest('[role="menu"]') ?? node).setAttribute('data-looked-at', '');
+    });
+    axe.include('[data-looked-at]');
+  }
+  await expectNothing(axe);
+  await page.evaluate(() => {
+    document.querySelector('[data-looked-at]')?.removeAttribute('data-looked-at');
+  });
+}
+
+async function expectNothing(axe: AxeBuilder): Promise<void> {
+  const { violations } = await axe.analyze();
   const found = violations.map(({ id, nodes }) => `${id}: ${nodes.map((n) => n.html).join(' | ')}`);
   expect(found).toEqual([]);
 }
