@@ -121,7 +121,11 @@ function pin(kind: HardKind, id: number | null): void {
         >
           {{ trouble.ids.size }} {{ trouble.text }}
         </button>
-        <span class="progress-words number ms-auto text-nowrap" role="status">
+        <span
+          class="progress-words number ms-auto text-nowrap d-none d-xl-inline"
+          :class="{ 'visually-hidden': troubles.length > 1 }"
+          role="status"
+        >
           <template v-if="isMeasuring">
             measured {{ readings.progress }} of {{ readings.photos.length }}
           </template>
@@ -153,10 +157,12 @@ function pin(kind: HardKind, id: number | null): void {
   display: grid;
   flex: 0 1 400px;
   gap: 5px;
+  grid-template-columns: minmax(0, 1fr);
   min-width: 330px;
 }
 
 .line {
+  flex-wrap: wrap;
   gap: 6px;
 }
 
@@ -197,12 +203,6 @@ function pin(kind: HardKind, id: number | null): void {
   font-size: 0.75rem;
 }
 
-@media (max-width: 1160px) {
-  .progress-words {
-    display: none;
-  }
-}
-
 @media (max-width: 900px) {
   .overview {
     flex-direction: column;
@@ -219,10 +219,6 @@ function pin(kind: HardKind, id: number | null): void {
     flex: none;
     gap: 6px;
     min-width: 0;
-  }
-
-  .line {
-    flex-wrap: wrap;
   }
 }
 

@@ -27,9 +27,9 @@ useIntervalFn(() => {
 }, EACH_MS);
 
 const command = computed(() => {
-  const roots = view.value?.roots.map((root) => ` --root ${root}=FOLDER`) ?? [];
-  const store = view.value?.store ? ` --store ${view.value.store}` : '';
-  return `light-crest worker --redis URL --token-file FILE${roots.join('')}${store}`;
+  const roots = view.value?.roots.map((root) => `--root ${root}=FOLDER`) ?? [];
+  const store = view.value?.store ? [`--store ${view.value.store}`] : [];
+  return ['light-crest worker', '--redis URL', '--token-file FILE', ...roots, ...store];
 });
 const sentence = computed(() => {
   if (isAway.value) return 'The server does not answer; this is how it was.';
@@ -79,7 +79,13 @@ function leaves({ cannot }: WorkerView): string {
       </li>
     </ul>
     <p class="quiet m-0">
-      Another machine helps by <code>{{ command }}</code>
+      Another machine helps by
+      <code
+        ><template v-for="part in command" :key="part"
+          ><span class="text-nowrap">{{ part }}</span
+          >{{ ' ' }}</template
+        ></code
+      >
     </p>
   </section>
 </template>

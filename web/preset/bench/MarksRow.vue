@@ -98,7 +98,7 @@ async function keepAsSet(): Promise<void> {
       </li>
     </ol>
     <button
-      class="btn btn-link"
+      class="btn btn-link flex-shrink-0"
       type="button"
       :disabled="draft.presetId === null"
       @click="keepAsSet"
