@@ -1,6 +1,7 @@
 import { mkdirSync, readdirSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterEach, beforeEach, expect, it } from 'vitest';
+import { STORE_REST_MS } from '#server/workers/storage/store';
 import { freePort, startStore, STORE_KEYS, type OwnProcess } from '../helpers/crew.ts';
 import { CrewHouse, LEASE_MS, makers } from '../helpers/crewHouse.ts';
 import { until } from '../helpers/house.ts';
@@ -84,6 +85,7 @@ it('goes on without a store that is gone, and tells a worker that does not reach
   expect(makers(end)).toContain(null);
   expect((await house.crew()).storeProblem).not.toBeNull();
   await open();
+  await new Promise((done) => setTimeout(done, STORE_REST_MS));
   const again = await house.ended(await house.begun(9));
   expect(again.run).toMatchObject({ written: 9, failed: 0 });
   expect(makers(again)).toContain('only');

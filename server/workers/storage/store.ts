@@ -18,14 +18,22 @@ export const STORE_ROOT = 's3:';
 const nothing = (): Promise<void> => Promise.resolve();
 const keyOf = ({ path }: SharedPlace, name: string): string => `${path}/${name}`;
 
+/** A store that took no photo is left alone for so long; one that is silent holds each up for seconds. */
+export const STORE_REST_MS = 10_000;
+
 /** Photos are put into a store for as long as their pass lasts, and outputs come back from it. */
 export class HandingStore implements HandingStorage {
   /** Stems whose objects could not be removed when the store was away: they go with the next. */
   private readonly unswept = new Set<string>();
+  private restUntilMs = -Infinity;
 
-  constructor(private readonly objects: Objects) {}
+  constructor(
+    private readonly objects: Pick<Objects, 'put' | 'size' | 'get' | 'remove' | 'removeBelow'>,
+  ) {}
 
-  sourceAt(stem: string, { path, bytes, modifiedMs }: SourceFile): SharedPlace {
+  /** Null while it rests. */
+  sourceAt(stem: string, { path, bytes, modifiedMs }: SourceFile): SharedPlace | null {
+    if (performance.now() < this.restUntilMs) return null;
     // Another version of a photo is another object.
     const said = createHash('sha256').update(`${path}|${bytes}|${modifiedMs}`).digest('hex');
     const ending = extname(path).toLowerCase();
@@ -37,7 +45,12 @@ export class HandingStore implements HandingStorage {
   }
 
   async offer({ path: key }: SharedPlace, { path, bytes }: SourceFile): Promise<void> {
-    if ((await this.objects.size(key)) !== bytes) await this.objects.put(key, path);
+    try {
+      if ((await this.objects.size(key)) !== bytes) await this.objects.put(key, path);
+    } catch (error) {
+      this.restUntilMs = performance.now() + STORE_REST_MS;
+      throw error;
+    }
   }
 
   takeBack({ path }: SharedPlace): Promise<void> {
