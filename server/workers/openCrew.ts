@@ -54,7 +54,7 @@ export async function openCrew(
     view: () => ({
       isConnected: queue.isConnected,
       ...asked,
-      storeProblem: store && queue.offerProblem,
+      storeProblem: ways.store && ways.store.problem,
       workers: queue.workers().map((worker) => ({
         ...{ name: worker.name, host: worker.host, jobs: worker.jobs, made: worker.made },
         doing: worker.doing.map(({ photo }) => photo),

@@ -8,7 +8,6 @@ import { crewNames, queueName, type Ability, type CrewNames } from './crewNames.
 import { OneAtATime } from './oneAtATime.ts';
 import type { PassEnd } from './passJob.ts';
 import type { RedisAddress } from './redisAddress.ts';
-import type { SharedPlace } from './roots.ts';
 import {
   calledRoll,
   sayServer,
@@ -18,7 +17,6 @@ import {
   type RollEntry,
 } from './roll.ts';
 import { sealOf, type Seal } from './seal.ts';
-import type { SourceFile } from './storage/passStorage.ts';
 import { wayOf, type HandingWays } from './storage/ways.ts';
 
 /** A pass that waits for nobody is taken back after this long; a worker may be starting anew. */
@@ -70,8 +68,6 @@ export class PassQueue {
   private roll: readonly RollEntry[] = [];
   private readonly looking = new OneAtATime();
   private isClosed = false;
-  /** Why photos could not be put where workers find them, the last time; null: they could. */
-  offerProblem: string | null = null;
 
   constructor(private readonly parts: PassQueueParts) {
     this.seal = sealOf(parts.token);
@@ -186,7 +182,7 @@ export class PassQueue {
   private async putNow(pending: Pending, serial: string): Promise<void> {
     const { id, needs, pass, source, contents } = pending.carried;
     await Promise.all([
-      this.offerSource(pass.source, source),
+      wayOf(this.parts.ways, pass.source).offer(pass.source, source),
       ...contents.map((content) => this.contents.offer(content)),
     ]);
     await this.redis.del(this.names.cancelled(id));
@@ -198,16 +194,6 @@ export class PassQueue {
     pending.isPut = true;
     // It may have ended before this server asked for it.
     await this.lookAt(id);
-  }
-
-  private async offerSource(place: SharedPlace, source: SourceFile): Promise<void> {
-    try {
-      await wayOf(this.parts.ways, place).offer(place, source);
-      this.offerProblem = null;
-    } catch (error) {
-      this.offerProblem = (error as Error).message;
-      throw error;
-    }
   }
 
   private queueOf(needs: readonly Ability[]): { queue: Queue; events: QueueEvents } {

@@ -1,6 +1,6 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { mkdirSync } from 'node:fs';
-import { rm } from 'node:fs/promises';
+import { access, constants, rm } from 'node:fs/promises';
 import { extname, join } from 'node:path';
 import type { SharedPlace } from '../roots.ts';
 import type { Objects } from './objects.ts';
@@ -26,6 +26,10 @@ export class HandingStore implements HandingStorage {
   /** Stems whose objects could not be removed when the store was away: they go with the next. */
   private readonly unswept = new Set<string>();
   private restUntilMs = -Infinity;
+  /** Photos on their way, by their keys: one that takes long is asked for again meanwhile. */
+  private readonly offering = new Map<string, Promise<void>>();
+  /** Why it took no photo the last time; null: it did. */
+  problem: string | null = null;
 
   constructor(
     private readonly objects: Pick<Objects, 'put' | 'size' | 'get' | 'remove' | 'removeBelow'>,
@@ -44,13 +48,12 @@ export class HandingStore implements HandingStorage {
     return { root: STORE_ROOT, path: stem };
   }
 
-  async offer({ path: key }: SharedPlace, { path, bytes }: SourceFile): Promise<void> {
-    try {
-      if ((await this.objects.size(key)) !== bytes) await this.objects.put(key, path);
-    } catch (error) {
-      this.restUntilMs = performance.now() + STORE_REST_MS;
-      throw error;
-    }
+  async offer({ path: key }: SharedPlace, source: SourceFile): Promise<void> {
+    // A photo that cannot be read says nothing of the store.
+    await access(source.path, constants.R_OK);
+    const going = this.offering.get(key) ?? this.putOnce(key, source);
+    this.offering.set(key, going);
+    await going;
   }
 
   takeBack({ path }: SharedPlace): Promise<void> {
@@ -73,6 +76,19 @@ export class HandingStore implements HandingStorage {
     for (const left of this.unswept) {
       await this.objects.removeBelow(left);
       this.unswept.delete(left);
+    }
+  }
+
+  private async putOnce(key: string, { path, bytes }: SourceFile): Promise<void> {
+    try {
+      if ((await this.objects.size(key)) !== bytes) await this.objects.put(key, path);
+      this.problem = null;
+    } catch (error) {
+      this.problem = (error as Error).message;
+      this.restUntilMs = performance.now() + STORE_REST_MS;
+      throw error;
+    } finally {
+      this.offering.delete(key);
     }
   }
 }
