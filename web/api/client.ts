@@ -102,7 +102,7 @@ export function toApiError(text: string, status = 400): ApiError {
 }
 
 export const api = {
-  get: <T>(path: string) => call<T>('GET', path),
+  get: <T>(path: string, options?: CallOptions) => call<T>('GET', path, undefined, options),
   post: <T>(path: string, body?: unknown) => call<T>('POST', path, body),
   /** @returns bytes of a picture */
   picture: async (path: string, body: unknown, signal: AbortSignal): Promise<Blob> =>

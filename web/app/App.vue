@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { onMounted, onScopeDispose, ref, watchEffect } from 'vue';
-import { sentenceOf } from '../api/client.ts';
+import { onMounted, onScopeDispose, watchEffect } from 'vue';
 import { listening } from '../api/events.ts';
+import { useResource } from '../api/useResource.ts';
 import { watchViewLoading } from './viewLoading.ts';
 import AskHost from '../ui/AskHost.vue';
 import AppHeader from './AppHeader.vue';
@@ -26,21 +26,14 @@ const library = useLibrary();
 const runs = useRuns();
 const notices = useNotices();
 const batches = useBatches();
-const problem = ref<string | null>(null);
 
-async function load(): Promise<void> {
-  problem.value = null;
-  try {
-    // What happens while the answers are on their way is told.
-    await listening();
-    await Promise.all([library.load(), runs.load(), batches.load()]);
-    // What an earlier page could not get rid of is sent, whatever view comes first.
-    useAdjustmentSync();
-  } catch (error) {
-    problem.value = sentenceOf(error);
-  }
-}
-onMounted(load);
+const { problem, load } = useResource(async () => {
+  // What happens while the answers are on their way is told.
+  await listening();
+  await Promise.all([library.load(), runs.load(), batches.load()]);
+  // What an earlier page could not get rid of is sent, whatever view comes first.
+  useAdjustmentSync();
+});
 onMounted(() => router.isReady().then(loadViewsAhead, () => undefined));
 
 const { missing, openAnew, stop } = watchViewLoading(

@@ -1,8 +1,10 @@
 <script setup lang="ts" generic="T">
 import { BModal } from 'bootstrap-vue-next/components/BModal';
-import { ref, shallowRef, watch } from 'vue';
+import { computed } from 'vue';
 import type { EarlierVersion } from '#core/contract/http';
-import { api, sentenceOf } from '../api/client.ts';
+import { api } from '../api/client.ts';
+import { useAttempt } from '../api/useAttempt.ts';
+import { useResource } from '../api/useResource.ts';
 import { agoText } from '../ui/format.ts';
 
 /** What something was before, as pictures; one click takes it back. A run under way is not touched. */
@@ -15,33 +17,23 @@ const emit = defineEmits<{ taken: [] }>();
 defineSlots<{ default(of: { version: EarlierVersion<T> }): unknown }>();
 const isOpen = defineModel<boolean>({ required: true });
 
-const versions = shallowRef<readonly EarlierVersion<T>[] | null>(null);
-const problem = ref<string | null>(null);
-const isBusy = ref(false);
+const {
+  value: versions,
+  isLoading,
+  problem: askProblem,
+} = useResource(
+  (signal) => api.get<EarlierVersion<T>[]>(`${props.path}/versions`, { signal }),
+  () => (isOpen.value ? props.path : null),
+);
+const { problem: takeProblem, isBusy, attempt } = useAttempt();
+const problem = computed(() => askProblem.value ?? takeProblem.value);
 
-async function load(): Promise<void> {
-  problem.value = null;
-  versions.value = null;
-  try {
-    versions.value = await api.get<EarlierVersion<T>[]>(`${props.path}/versions`);
-  } catch (error) {
-    problem.value = sentenceOf(error);
-  }
-}
-watch(isOpen, (open) => open && void load(), { immediate: true });
-
-async function take(version: number): Promise<void> {
-  isBusy.value = true;
-  problem.value = null;
-  try {
+function take(version: number): Promise<void> {
+  return attempt(async () => {
     await api.post(`${props.path}/versions/${version}`);
     isOpen.value = false;
     emit('taken');
-  } catch (error) {
-    problem.value = sentenceOf(error);
-  } finally {
-    isBusy.value = false;
-  }
+  });
 }
 </script>
 
@@ -56,11 +48,11 @@ async function take(version: number): Promise<void> {
     no-footer
   >
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
-    <p v-if="versions?.length === 0" class="quiet">
+    <p v-if="isLoading" class="quiet">Opening</p>
+    <p v-else-if="versions?.length === 0" class="quiet">
       There is none yet. What it is now is kept as soon as it is changed; the last twenty can be
       taken back.
     </p>
-    <p v-else-if="!versions && !problem" class="quiet">Opening</p>
     <ul v-else-if="versions" class="versions">
       <li v-for="version in versions" :key="version.version" class="card-plain">
         <slot :version="version" />

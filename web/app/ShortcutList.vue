@@ -1,15 +1,15 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core';
 import { BModal } from 'bootstrap-vue-next/components/BModal';
 import { ref } from 'vue';
 import { actionOf } from './shortcuts.ts';
 import ShortcutTable from './ShortcutTable.vue';
+import { useKeys } from '../ui/useKeys.ts';
 
 const isOpen = ref(false);
-useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-  if (actionOf(event) !== 'help') return;
-  event.preventDefault();
+useKeys((event) => {
+  if (actionOf(event) !== 'help') return false;
   isOpen.value = true;
+  return true;
 });
 </script>
 

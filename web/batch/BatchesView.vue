@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { onMounted, ref, useTemplateRef } from 'vue';
-import { sentenceOf } from '../api/client.ts';
+import { useTemplateRef } from 'vue';
+import { useResource } from '../api/useResource.ts';
 import EmptyState from '../ui/EmptyState.vue';
 import ErrorState from '../app/ErrorState.vue';
 import BatchCover from './BatchCover.vue';
@@ -10,18 +10,9 @@ import { useLibrary } from '../app/library.ts';
 
 const batches = useBatches();
 const library = useLibrary();
-const problem = ref<string | null>(null);
 const section = useTemplateRef('section');
 
-async function load(): Promise<void> {
-  problem.value = null;
-  try {
-    await batches.load();
-  } catch (error) {
-    problem.value = sentenceOf(error);
-  }
-}
-onMounted(load);
+const { problem, load } = useResource(() => batches.load());
 </script>
 
 <template>

@@ -1,8 +1,7 @@
-import { useEventListener } from '@vueuse/core';
-import { ref, type Ref } from 'vue';
+import type { Ref } from 'vue';
 import type { PhotoView } from '#core/contract/http';
 import { actionOf, meansSomething } from '../app/shortcuts.ts';
-import { isModal, isTyping } from '../ui/keyTargets.ts';
+import { useHeldKey, useKeys } from '../ui/useKeys.ts';
 
 /** What the keys of an open batch do. */
 export interface BatchActions {
@@ -19,26 +18,23 @@ export interface BatchActions {
 
 /** @returns whether the mark is hidden while its key is held */
 export function useBatchKeys(actions: BatchActions): { isMarkHidden: Ref<boolean> } {
-  const isMarkHidden = ref(false);
+  const isMarkHidden = useHeldKey((event) => actionOf(event) === 'hide-mark');
   const { current } = actions;
 
-  useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-    if (event.defaultPrevented || isModal() || isTyping(event.target)) return;
+  useKeys((event) => {
     const action = actionOf(event);
     if (event.key.toLowerCase() === 'a' && (event.ctrlKey || event.metaKey)) actions.selectAll();
-    else if (!meansSomething(event)) return;
+    else if (!meansSomething(event)) return false;
     else if (action === 'previous' || action === 'next') actions.step(action === 'next' ? 1 : -1);
-    else if (action === 'hide-mark') isMarkHidden.value = true;
     else if (action === 'export') actions.goToExport();
     else if (action === 'leave-out') actions.leaveOut();
     else if (event.key === 'Escape') actions.leaveOne();
-    else if (isOnControl(event.target)) return;
+    else if (isOnControl(event.target)) return false;
     else if (event.key === ' ' && current.value) actions.toggle(current.value.id);
     else if (event.key === 'Enter' && current.value) actions.look();
-    else return;
-    event.preventDefault();
+    else return false;
+    return true;
   });
-  useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
   return { isMarkHidden };
 }
 

@@ -1,5 +1,5 @@
-import { computed, onBeforeUnmount, onMounted, ref } from 'vue';
-import { sentenceOf } from '../api/client.ts';
+import { computed, onBeforeUnmount, ref } from 'vue';
+import { useResource } from '../api/useResource.ts';
 import { useLibrary } from '../app/library.ts';
 import { useDraft } from '../preset/draft.ts';
 import { useReadings } from '../readability/readings.ts';
@@ -14,7 +14,6 @@ export function useOpenBatch(batchId: () => number) {
   const library = useLibrary();
   const readings = useReadings();
   const sync = useAdjustmentSync();
-  const problem = ref<string | null>(null);
   const isLoading = ref(true);
   const chosen = ref<readonly number[]>([]);
   /** Without those that were deleted since, here or in another window. */
@@ -24,26 +23,20 @@ export function useOpenBatch(batchId: () => number) {
   });
   let isLeft = false;
 
-  async function load(): Promise<void> {
-    problem.value = null;
-    try {
-      const opened = await batches.openBatch(batchId());
-      const untold = untoldBench(batchId());
-      const batch = untold ? { ...opened, beside: untold.beside } : opened;
-      // Left while it was being opened: what comes late changes nothing.
-      if (isLeft) return;
-      // A batch whose bench was never used begins with the first preset.
-      const first = batch.placing ? null : (library.presets[0]?.id ?? null);
-      draft.open(library.presetOf(batch.presetId)?.id ?? first, batch);
-      const there = batch.deliveryIds.filter((id) => library.deliveryOf(id));
-      const begun = library.deliveries.slice(0, 1).map(({ id }) => id);
-      deliveryIds.value = there.length > 0 ? there : begun;
-      isLoading.value = false;
-    } catch (error) {
-      problem.value = sentenceOf(error);
-    }
-  }
-  onMounted(load);
+  const { problem, load } = useResource(async () => {
+    const opened = await batches.openBatch(batchId());
+    // Left while it was being opened: what comes late changes nothing.
+    if (isLeft) return;
+    const untold = untoldBench(batchId());
+    const batch = untold ? { ...opened, beside: untold.beside } : opened;
+    // A batch whose bench was never used begins with the first preset.
+    const first = batch.placing ? null : (library.presets[0]?.id ?? null);
+    draft.open(library.presetOf(batch.presetId)?.id ?? first, batch);
+    const there = batch.deliveryIds.filter((id) => library.deliveryOf(id));
+    const begun = library.deliveries.slice(0, 1).map(({ id }) => id);
+    deliveryIds.value = there.length > 0 ? there : begun;
+    isLoading.value = false;
+  });
   onBeforeUnmount(() => {
     isLeft = true;
     readings.follow([], null);

@@ -8,7 +8,8 @@ import type {
   BundleView,
   TakenBundleView,
 } from '#core/contract/http';
-import { api, sentenceOf } from '../api/client.ts';
+import { api } from '../api/client.ts';
+import { useAttempt } from '../api/useAttempt.ts';
 import { useLibrary } from '../app/library.ts';
 import { counted } from '../ui/format.ts';
 import PickOne from '../ui/PickOne.vue';
@@ -34,8 +35,7 @@ const FOR_TAKEN = [
 
 const library = useLibrary();
 const decisions = ref(new Map<string, BundleDecision>());
-const problem = ref<string | null>(null);
-const isSending = ref(false);
+const { problem, isBusy: isSending, attempt } = useAttempt();
 const taken = ref<TakenBundleView | null>(null);
 
 const keyOf = ({ kind, key }: BundleEntryView): string => `${kind} ${key}`;
@@ -67,11 +67,8 @@ function decide(entry: BundleEntryView, decision: BundleDecision): void {
   decisions.value = new Map(decisions.value).set(keyOf(entry), decision);
 }
 
-async function take(): Promise<void> {
-  if (isSending.value) return;
-  problem.value = null;
-  isSending.value = true;
-  try {
+function take(): Promise<void> {
+  return attempt(async () => {
     const wish = props.bundle.entries.map((entry) => ({
       kind: entry.kind,
       key: entry.key,
@@ -82,11 +79,7 @@ async function take(): Promise<void> {
     });
     // Presets come with the deliveries. What cannot be asked for now comes when the server is back.
     await Promise.all([library.refreshMarks(), library.refreshDeliveries()]).catch(() => undefined);
-  } catch (error) {
-    problem.value = sentenceOf(error);
-  } finally {
-    isSending.value = false;
-  }
+  });
 }
 </script>
 

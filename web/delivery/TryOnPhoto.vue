@@ -2,7 +2,8 @@
 import { computed, nextTick, ref, watch } from 'vue';
 import type { DeliveryView, PhotoView, TryView } from '#core/contract/http';
 import { centreOf } from '#core/placement/geometry';
-import { api, sentenceOf } from '../api/client.ts';
+import { api } from '../api/client.ts';
+import { useAttempt } from '../api/useAttempt.ts';
 import { useSaving } from '../app/saving.ts';
 import { bytesText } from '../ui/format.ts';
 
@@ -10,17 +11,14 @@ import { bytesText } from '../ui/format.ts';
 const props = defineProps<{ delivery: DeliveryView; photo: PhotoView }>();
 
 const made = ref<TryView | null>(null);
-const problem = ref<string | null>(null);
-const isMaking = ref(false);
+const { problem, isBusy: isMaking, attempt } = useAttempt();
 const panes = ref<HTMLElement[]>([]);
 /** One pixel of the file is one pixel of the screen, whatever the screen's density. */
 const density = window.devicePixelRatio || 1;
 const saving = useSaving();
 
-async function make(): Promise<void> {
-  isMaking.value = true;
-  problem.value = null;
-  try {
+function make(): Promise<void> {
+  return attempt(async () => {
     // What was set a moment ago belongs to the file.
     await saving.flush();
     const wanted = about.value;
@@ -31,11 +29,7 @@ async function make(): Promise<void> {
     made.value = answer;
     await nextTick();
     showMark();
-  } catch (error) {
-    problem.value = sentenceOf(error);
-  } finally {
-    isMaking.value = false;
-  }
+  });
 }
 
 /** Both show the same part: where the mark is, or the middle. */

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useDevicePixelRatio, useElementSize, useEventListener } from '@vueuse/core';
+import { useDevicePixelRatio, useElementSize } from '@vueuse/core';
 import { computed, ref, watchEffect } from 'vue';
 import { moved } from '#core/design/edit';
 import { frameBox, layerFrame, type LayerFrame } from '#core/design/frame';
@@ -8,9 +8,9 @@ import { grownBox, unionBox } from '#core/path/pathBox';
 import { boxAround, type Box } from '#core/placement/geometry';
 import { useDesk } from './useDesk.ts';
 import { useRestPicture } from './useRestPicture.ts';
-import { isModal, isTyping } from '../ui/keyTargets.ts';
 import InkSheets from './InkSheets.vue';
 import LayerHandles from './LayerHandles.vue';
+import { useKeys } from '../ui/useKeys.ts';
 
 /** The mark, large: drawn in the page while a hand is on it, by the server when the hand rests. */
 const desk = useDesk();
@@ -114,16 +114,16 @@ const WAYS: Readonly<Record<string, readonly [number, number]>> = {
   ArrowDown: [0, 1],
 };
 
-useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+useKeys((event) => {
   const way = WAYS[event.key];
-  if (!way || event.defaultPrevented || isTyping(event.target) || isModal()) return;
-  if (desk.chosen.value.size === 0 || event.altKey || event.ctrlKey || event.metaKey) return;
+  if (!way || event.altKey || event.ctrlKey || event.metaKey) return false;
+  if (desk.chosen.value.size === 0) return false;
   // Lists and choices move by arrows of their own.
-  if ((event.target as Element | null)?.closest('[role=listbox], [role=radiogroup]')) return;
-  event.preventDefault();
+  if ((event.target as Element | null)?.closest('[role=listbox], [role=radiogroup]')) return false;
   const by = NUDGE_UNITS * (event.shiftKey ? SHIFT_FACTOR : 1);
   const step = { x: way[0] * by, y: way[1] * by };
   desk.change('Nudge', moved(desk.design.value, desk.chosen.value, step));
+  return true;
 });
 
 defineExpose({ inkBox });

@@ -1,9 +1,8 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core';
-import { computed, ref, watch } from 'vue';
+import { computed } from 'vue';
 import { onBeforeRouteLeave, onBeforeRouteUpdate, useRouter } from 'vue-router';
 import { duplicated, without } from '#core/design/edit';
-import { sentenceOf } from '../api/client.ts';
+import { useResource } from '../api/useResource.ts';
 import BackdropColumn from './BackdropColumn.vue';
 import DesignBench from './DesignBench.vue';
 import DesignStage from './DesignStage.vue';
@@ -15,11 +14,11 @@ import PickOne from '../ui/PickOne.vue';
 import SurroundSwitch from '../app/SurroundSwitch.vue';
 import { newLayerId, provideDesk } from './useDesk.ts';
 import { actionOf } from '../app/shortcuts.ts';
-import { isModal, isTyping } from '../ui/keyTargets.ts';
 import { useUndoKeys } from '../ui/useUndoKeys.ts';
 import { useTones } from '../mark/useTones.ts';
 import { useLibrary } from '../app/library.ts';
 import { useNotices } from '../app/notices.ts';
+import { useKeys } from '../ui/useKeys.ts';
 
 /** The mark designer: the mark large, its layers, three photos behind it, what is set below. */
 const props = defineProps<{ id: number | null }>();
@@ -29,8 +28,13 @@ const library = useLibrary();
 const notices = useNotices();
 const router = useRouter();
 const tones = useTones();
-const problem = ref<string | null>(null);
-const isOpen = ref(false);
+const { problem, value: opened } = useResource(
+  async () => {
+    if (props.id !== null) await desk.open(props.id);
+    return props.id;
+  },
+  () => props.id,
+);
 
 const toneOptions = computed(() =>
   tones.value.map(({ value, label }) => ({
@@ -38,20 +42,6 @@ const toneOptions = computed(() =>
     label: value === 'original' ? 'original' : label.toLowerCase(),
   })),
 );
-
-watch(() => props.id, open, { immediate: true });
-
-async function open(): Promise<void> {
-  problem.value = null;
-  isOpen.value = false;
-  if (props.id === null) return;
-  try {
-    await desk.open(props.id);
-    isOpen.value = true;
-  } catch (error) {
-    problem.value = sentenceOf(error);
-  }
-}
 
 // What was changed a moment ago is sent, too; what cannot be sent now waits.
 const leave = (): void => void desk.save();
@@ -62,17 +52,16 @@ useUndoKeys({
   redo: () => props.id !== null && desk.redo(),
   whileTyping: true,
 });
-useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-  if (event.defaultPrevented || isModal() || props.id === null) return;
+useKeys((event) => {
+  if (props.id === null) return false;
   const withCommand = event.ctrlKey || event.metaKey;
   const key = event.key.toLowerCase();
-  if (isTyping(event.target)) return;
   if (withCommand && key === 'd') duplicate();
   else if (key === 'delete' || key === 'backspace') remove();
   else if (key === 'escape') desk.chooseNothing();
   else if (actionOf(event) === 'tone') nextTone();
-  else return;
-  event.preventDefault();
+  else return false;
+  return true;
 });
 
 function duplicate(): void {
@@ -103,7 +92,7 @@ async function rename(): Promise<void> {
 <template>
   <StartSheet v-if="id === null" />
   <ErrorState v-else-if="problem" :text="problem" action="All marks" @act="router.push('/marks')" />
-  <div v-else-if="isOpen" class="work">
+  <div v-else-if="opened === id" class="work">
     <div class="wall work-wall">
       <LayerStack />
       <section class="middle d-flex flex-column">

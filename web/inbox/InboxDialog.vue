@@ -3,7 +3,7 @@ import { BModal } from 'bootstrap-vue-next/components/BModal';
 import { computed, ref, watch } from 'vue';
 import type { InboxView, InboxWish } from '#core/contract/http';
 import { NAME_MAX_LENGTH } from '#core/contract/preset';
-import { sentenceOf } from '../api/client.ts';
+import { useAttempt } from '../api/useAttempt.ts';
 import { useLibrary } from '../app/library.ts';
 import MarksSelect, { marksOfValue, marksValue } from '../preset/MarksSelect.vue';
 import FolderPicker from '../settings/FolderPicker.vue';
@@ -19,8 +19,7 @@ const isOpen = defineModel<boolean>({ required: true });
 const library = useLibrary();
 const inboxes = useInboxes();
 const wish = ref<InboxWish>(emptyWish());
-const problem = ref<string | null>(null);
-const isSending = ref(false);
+const { problem, isBusy: isSending, attempt } = useAttempt();
 const isPicking = ref(false);
 const isPickingAside = ref(false);
 watch(
@@ -71,20 +70,14 @@ function toggle(id: number): void {
   wish.value = { ...wish.value, deliveryIds: next };
 }
 
-async function save(): Promise<void> {
-  problem.value = missing.value;
-  if (problem.value !== null || isSending.value) return;
-  const name = wish.value.name.trim() || nameOfFolder(wish.value.folder);
-  isSending.value = true;
-  try {
+function save(): Promise<void> {
+  return attempt(async () => {
+    if (missing.value) throw new Error(missing.value);
+    const name = wish.value.name.trim() || nameOfFolder(wish.value.folder);
     if (props.inbox) await inboxes.change(props.inbox.id, { ...wish.value, name });
     else await inboxes.add({ ...wish.value, name });
     isOpen.value = false;
-  } catch (error) {
-    problem.value = sentenceOf(error);
-  } finally {
-    isSending.value = false;
-  }
+  });
 }
 </script>
 

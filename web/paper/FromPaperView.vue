@@ -1,12 +1,14 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue';
+import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { BButton } from 'bootstrap-vue-next/components/BButton';
 import type { LiftWish, MarkView, ScanView } from '#core/contract/http';
 import type { MarkOrigin } from '#core/contract/mark';
 import type { LiftSettings } from '#core/contract/lift';
 import { freeName } from '#core/placement/suggestName';
-import { api, sentenceOf } from '../api/client.ts';
+import { api } from '../api/client.ts';
+import { useAttempt } from '../api/useAttempt.ts';
+import { useResource } from '../api/useResource.ts';
 import type { Dropped } from '../ui/droppedFiles.ts';
 import ErrorState from '../app/ErrorState.vue';
 import LandingPlace from '../ui/LandingPlace.vue';
@@ -30,17 +32,27 @@ const notices = useNotices();
 const { goOn } = useFirstSteps();
 const lift = useLift();
 const landing = ref<InstanceType<typeof LandingPlace> | null>(null);
-const scan = ref<ScanView | null>(null);
-const isBringing = ref(false);
+const { value: found, problem: scanProblem } = useResource(
+  (signal) => api.get<ScanView>(`/scans/${props.scanId}`, { signal }),
+  () => props.scanId,
+);
+const scan = computed(() => (found.value?.id === props.scanId ? found.value : null));
+const isChoosing = computed(() => (scan.value?.pages ?? 1) > 1 && props.page === null);
+const chosenPage = computed(() => props.page ?? 1);
+const { problem: openProblem } = useResource(
+  async () => {
+    const url = `/api/scans/${props.scanId}/picture?page=${chosenPage.value}`;
+    await lift.open(url, await keptSettings());
+  },
+  () => (scan.value && !isChoosing.value ? [scan.value.id, chosenPage.value, props.markId] : null),
+);
+const { problem: bringProblem, isBusy: isBringing, attempt } = useAttempt();
 const isKeeping = ref(false);
-const problem = ref<string | null>(null);
 
 const mark = computed(() => library.markOf(props.markId));
-const isChoosing = computed(() => (scan.value?.pages ?? 1) > 1 && props.page === null);
 const failed = computed(() =>
-  props.scanId === null ? null : (problem.value ?? lift.problem.value),
+  props.scanId === null ? null : (scanProblem.value ?? openProblem.value ?? lift.problem.value),
 );
-const chosenPage = computed(() => props.page ?? 1);
 const suggestedName = computed(() =>
   freeName(
     'Signature',
@@ -48,44 +60,20 @@ const suggestedName = computed(() =>
   ),
 );
 
-watch(() => [props.scanId, props.page, props.markId], open, { immediate: true });
-
-async function open(): Promise<void> {
-  problem.value = null;
-  if (props.scanId === null) {
-    scan.value = null;
-    return;
-  }
-  try {
-    scan.value = await api.get<ScanView>(`/scans/${props.scanId}`);
-    if (isChoosing.value) return;
-    const url = `/api/scans/${scan.value.id}/picture?page=${chosenPage.value}`;
-    await lift.open(url, await keptSettings());
-  } catch (error) {
-    problem.value = sentenceOf(error);
-  }
-}
-
 async function keptSettings(): Promise<LiftSettings | null> {
   if (props.markId === null) return null;
   const origin = await api.get<MarkOrigin>(`/marks/${props.markId}/origin`);
   return origin.kind === 'paper' && origin.scanId === props.scanId ? origin.settings : null;
 }
 
-async function bring({ files }: Dropped): Promise<void> {
-  isBringing.value = true;
-  problem.value = null;
-  try {
+function bring({ files }: Dropped): Promise<void> {
+  return attempt(async () => {
     const [file] = files;
     const query = new URLSearchParams({ name: file.name });
     const added = await api.post<ScanView>(`/scans?${query}`, file);
     const mark = props.markId === null ? '' : `?mark=${props.markId}`;
     await router.push(`/marks/from-paper/${added.id}${mark}`);
-  } catch (error) {
-    problem.value = sentenceOf(error);
-  } finally {
-    isBringing.value = false;
-  }
+  });
 }
 
 useDropTarget({ says: 'Lift the ink from it', take: (dropped) => void bring(dropped) });
@@ -138,7 +126,7 @@ async function keep(name: string): Promise<void> {
           daylight. Light that falls off, a soft shadow, a sheet that lies sideways: all of that is
           taken care of.
         </p>
-        <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+        <p v-if="bringProblem" class="problem" role="alert">{{ bringProblem }}</p>
         <BButton variant="primary" :disabled="isBringing" @click="landing?.chooseFiles()">
           {{ isBringing ? 'Reading the scan' : 'Bring in a scan or photo' }}
         </BButton>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useElementSize, useEventListener } from '@vueuse/core';
+import { useElementSize } from '@vueuse/core';
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { BButton } from 'bootstrap-vue-next/components/BButton';
@@ -25,6 +25,7 @@ import { useLibrary } from '../app/library.ts';
 import { useAdjustmentSync } from '../batch/adjustmentSync.ts';
 import { useNotices } from '../app/notices.ts';
 import { useReadings } from '../readability/readings.ts';
+import { useHeldKey } from '../ui/useKeys.ts';
 
 /** A preset on the wall of the five hard photos of the last batch; 0 is a new one. */
 const props = defineProps<{ id: number }>();
@@ -53,7 +54,7 @@ const rows = computed(() =>
 );
 /** Out of the way of the mark. */
 const captionsHigh = computed(() => draft.rule.anchor.startsWith('bottom'));
-const isMarkHidden = ref(false);
+const isMarkHidden = useHeldKey((event) => actionOf(event) === 'hide-mark');
 const isThere = computed(() => props.id === 0 || library.presetOf(props.id) !== null);
 
 onMounted(() => {
@@ -102,11 +103,6 @@ const entries = computed<readonly MenuEntry[]>(() => [
   { label: 'Download as a file', act: () => location.assign(`/api/presets/${props.id}/file`) },
   { label: 'Delete', act: () => void remove() },
 ]);
-
-useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-  if (actionOf(event) === 'hide-mark') isMarkHidden.value = true;
-});
-useEventListener(window, 'keyup', () => (isMarkHidden.value = false));
 </script>
 
 <template>

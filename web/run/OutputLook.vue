@@ -7,6 +7,7 @@ import { actionOf } from '../app/shortcuts.ts';
 import OutputSigns from './OutputSigns.vue';
 import { centreOf } from '#core/placement/geometry';
 import { bytesText } from '../ui/format.ts';
+import { useKeys } from '../ui/useKeys.ts';
 
 /** A finished output at 100 %, opened where the mark is. */
 const props = defineProps<{ item: RunItemView }>();
@@ -46,9 +47,11 @@ function showBefore(now: boolean): void {
   if (now) wasBefore.value = true;
 }
 
-useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+useKeys((event) => {
   if (event.key === 'Escape') emit('close');
-  if (actionOf(event) === 'hide-mark') showBefore(true);
+  else if (actionOf(event) === 'hide-mark') showBefore(true);
+  else return false;
+  return true;
 });
 // The key or the button may be let go of elsewhere.
 useEventListener(window, ['keyup', 'blur', 'pointerup', 'pointercancel'], () => showBefore(false));

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue';
+import { computed } from 'vue';
 import { useRouter } from 'vue-router';
 import { BButton } from 'bootstrap-vue-next/components/BButton';
-import type { PhotoView, RunPlanView, RunWish } from '#core/contract/http';
-import { sentenceOf } from '../api/client.ts';
+import type { PhotoView, RunWish } from '#core/contract/http';
+import { useAttempt } from '../api/useAttempt.ts';
+import { useResource } from '../api/useResource.ts';
 import { bytesText, counted } from '../ui/format.ts';
 import { useAdjustmentSync } from '../batch/adjustmentSync.ts';
 import DeliveryPlan from './DeliveryPlan.vue';
@@ -30,9 +31,18 @@ const runs = useRuns();
 const sync = useAdjustmentSync();
 const router = useRouter();
 const library = useLibrary();
-const plan = ref<RunPlanView | null>(null);
-const problem = ref<string | null>(null);
-const isStarting = ref(false);
+const {
+  value: answered,
+  problem: planProblem,
+  isLoading: isPlanning,
+} = useResource(
+  () => runs.plan(props.wish),
+  () => [props.wish, props.isStillComingIn],
+);
+/** Of what is wished now, and of nothing before. */
+const plan = computed(() => (planProblem.value === null ? answered.value : null));
+const { problem: startProblem, isBusy: isStarting, attempt } = useAttempt();
+const problem = computed(() => startProblem.value ?? planProblem.value);
 const deliveries = computed(() =>
   library.deliveries.map(({ id, name }) => ({ value: String(id), label: name })),
 );
@@ -49,32 +59,13 @@ const markText = computed(() =>
     : `With ${presetNames.value}, as the wall shows it.`,
 );
 
-watch(
-  () => JSON.stringify([props.wish, props.isStillComingIn]),
-  async () => {
-    problem.value = null;
-    try {
-      plan.value = await runs.plan(props.wish);
-    } catch (error) {
-      plan.value = null;
-      problem.value = sentenceOf(error);
-    }
-  },
-  { immediate: true },
-);
-
-async function start(): Promise<void> {
-  isStarting.value = true;
-  problem.value = null;
-  try {
+function start(): Promise<void> {
+  return attempt(async () => {
     // What was adjusted a moment ago belongs to the run.
     if (!(await sync.flush())) throw new Error('The adjustments could not be saved.');
     const run = await runs.begin(props.wish);
     await router.push(`/runs/${run.id}`);
-  } catch (error) {
-    problem.value = sentenceOf(error);
-    isStarting.value = false;
-  }
+  });
 }
 </script>
 
@@ -123,7 +114,7 @@ async function start(): Promise<void> {
       <BButton variant="outline-secondary" @click="emit('close')">Cancel</BButton>
       <BButton
         variant="primary"
-        :disabled="!plan || plan.problem !== null || isStarting || isStillComingIn"
+        :disabled="!plan || plan.problem !== null || isPlanning || isStarting || isStillComingIn"
         autofocus
         @click="start"
       >

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { useThrottleFn } from '@vueuse/core';
-import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import type { RunDetailView, RunItemView } from '#core/contract/http';
-import { api, sentenceOf } from '../api/client.ts';
+import { api } from '../api/client.ts';
+import { useResource } from '../api/useResource.ts';
 import { askSure } from '../ui/ask.ts';
 import PickOne from '../ui/PickOne.vue';
 import ErrorState from '../app/ErrorState.vue';
@@ -23,10 +24,14 @@ const REFRESH_MS = 700;
 const runs = useRuns();
 const notices = useNotices();
 const router = useRouter();
-const items = shallowRef<readonly RunItemView[]>([]);
-const problem = ref<string | null>(null);
-const isLoaded = ref(false);
-const addedSince = ref(0);
+const {
+  value: detail,
+  problem,
+  load,
+} = useResource((signal) => api.get<RunDetailView>(`/runs/${props.id}`, { signal }));
+// Also one that is too old to be listed.
+watch(detail, (loaded) => loaded && runs.take(loaded.run));
+const items = computed(() => detail.value?.items ?? []);
 const looked = ref<RunItemView | null>(null);
 
 const run = computed(() => runs.runOf(props.id));
@@ -56,23 +61,6 @@ const emptyText = computed(() => {
   return isUnderWay.value ? 'The first photos are being written' : 'Nothing was written';
 });
 
-async function load(): Promise<void> {
-  problem.value = null;
-  try {
-    const detail = await api.get<RunDetailView>(`/runs/${props.id}`);
-    if (isLeft) return;
-    // Also one that is too old to be listed.
-    runs.take(detail.run);
-    items.value = detail.items;
-    addedSince.value = detail.addedSince;
-    isLoaded.value = true;
-  } catch (error) {
-    problem.value = sentenceOf(error);
-  }
-}
-let isLeft = false;
-onMounted(load);
-onBeforeUnmount(() => (isLeft = true));
 const refresh = useThrottleFn(load, REFRESH_MS, true);
 watch(
   () => run.value?.told,
@@ -103,7 +91,7 @@ async function remove(): Promise<void> {
 </script>
 
 <template>
-  <ErrorState v-if="problem && !isLoaded" :text="problem" action="Try again" @act="load" />
+  <ErrorState v-if="problem && !detail" :text="problem" action="Try again" @act="load" />
   <div v-else-if="run" class="work">
     <div class="surround work-wall">
       <header class="head align-items-baseline d-flex gap-3">
@@ -134,13 +122,13 @@ async function remove(): Promise<void> {
       :run="run"
       :items="items"
       :is-under-way="isUnderWay"
-      :added-since="addedSince"
+      :added-since="detail?.addedSince ?? 0"
       @again="again"
       @retry="steer('retry')"
       @remove="remove"
     />
   </div>
-  <ErrorState v-else-if="isLoaded" text="This run is not on the list any more." />
+  <ErrorState v-else-if="detail" text="This run is not on the list any more." />
 </template>
 
 <style scoped>

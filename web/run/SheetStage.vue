@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { useObjectUrl } from '@vueuse/core';
-import { computed, ref, shallowRef, watch } from 'vue';
+import { computed, ref, watch } from 'vue';
 import IconLeft from '~icons/tabler/chevron-left';
 import IconRight from '~icons/tabler/chevron-right';
-import type { RunPlanView, RunWish } from '#core/contract/http';
-import { api, sentenceOf } from '../api/client.ts';
+import type { RunWish } from '#core/contract/http';
+import { api } from '../api/client.ts';
+import { useResource } from '../api/useResource.ts';
 import { counted } from '../ui/format.ts';
 import { useRuns } from './runs.ts';
 
@@ -12,12 +13,11 @@ import { useRuns } from './runs.ts';
 const props = defineProps<{ wish: RunWish }>();
 
 const runs = useRuns();
-const plan = ref<RunPlanView | null>(null);
+const { value: plan, problem: planProblem } = useResource(
+  () => runs.plan(props.wish),
+  () => props.wish,
+);
 const sheet = ref(0);
-const picture = shallowRef<Blob | null>(null);
-const address = useObjectUrl(picture);
-const problem = ref<string | null>(null);
-const isComing = ref(false);
 
 /** The first delivery to paper, by its number in the run. */
 const number = computed(() => {
@@ -33,43 +33,23 @@ const paperWords = computed(() => {
   return `${Math.round(width)} × ${Math.round(height)} mm${printed}`;
 });
 
-const wished = computed(() => JSON.stringify(props.wish));
-watch(
-  wished,
-  async (asked) => {
-    try {
-      const answer = await runs.plan(props.wish);
-      if (wished.value !== asked) return;
-      plan.value = answer;
-      sheet.value = Math.min(sheet.value, Math.max(0, (paper.value?.sheets ?? 1) - 1));
-    } catch (error) {
-      problem.value = sentenceOf(error);
-    }
-  },
-  { immediate: true },
-);
+watch(paper, (next) => {
+  sheet.value = Math.min(sheet.value, Math.max(0, (next?.sheets ?? 1) - 1));
+});
 
-let asking: AbortController | null = null;
-watch(
-  [wished, plan, sheet],
-  async () => {
-    if (!paper.value || plan.value?.problem) return;
-    asking?.abort();
-    const mine = (asking = new AbortController());
-    isComing.value = true;
-    problem.value = null;
-    try {
-      const body = { run: props.wish, delivery: number.value, sheet: sheet.value };
-      const answer = await api.picture('/runs/sheet', body, mine.signal);
-      if (asking === mine) picture.value = answer;
-    } catch (error) {
-      if (asking === mine) problem.value = sentenceOf(error);
-    } finally {
-      if (asking === mine) isComing.value = false;
-    }
+const {
+  value: picture,
+  problem: pictureProblem,
+  isLoading: isComing,
+} = useResource(
+  (signal) => {
+    const body = { run: props.wish, delivery: number.value, sheet: sheet.value };
+    return api.picture('/runs/sheet', body, signal);
   },
-  { immediate: true },
+  () => (paper.value && !plan.value?.problem ? [props.wish, plan.value, sheet.value] : null),
 );
+const address = useObjectUrl(picture);
+const problem = computed(() => planProblem.value ?? pictureProblem.value);
 
 function turn(by: number): void {
   const last = (paper.value?.sheets ?? 1) - 1;

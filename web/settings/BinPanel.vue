@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { onMounted, ref, shallowRef } from 'vue';
 import type { BinEntry, BinKind } from '#core/contract/http';
-import { api, sentenceOf } from '../api/client.ts';
+import { api } from '../api/client.ts';
+import { useResource } from '../api/useResource.ts';
 import { useBin } from '../app/bin.ts';
 import { useNotices } from '../app/notices.ts';
 import { askSure } from '../ui/ask.ts';
@@ -17,16 +17,11 @@ const KINDS: Readonly<Record<BinKind, string>> = {
 
 const bin = useBin();
 const notices = useNotices();
-const entries = shallowRef<readonly BinEntry[] | null>(null);
-const problem = ref<string | null>(null);
-
-onMounted(async () => {
-  try {
-    entries.value = await api.get<BinEntry[]>('/bin');
-  } catch (error) {
-    problem.value = sentenceOf(error);
-  }
-});
+const {
+  value: entries,
+  problem,
+  load,
+} = useResource((signal) => api.get<BinEntry[]>('/bin', { signal }));
 
 async function putBack({ kind, id, name }: BinEntry): Promise<void> {
   await notices.attempt(async () => {
@@ -40,7 +35,7 @@ async function empty(): Promise<void> {
   if (!(await askSure('Empty the bin?', text, 'Empty the bin'))) return;
   await notices.attempt(async () => {
     await api.delete('/bin');
-    entries.value = await api.get<BinEntry[]>('/bin');
+    await load();
   });
 }
 </script>

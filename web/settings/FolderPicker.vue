@@ -4,7 +4,8 @@ import { computed, ref, watch } from 'vue';
 import IconFolder from '~icons/tabler/folder';
 import IconUp from '~icons/tabler/corner-left-up';
 import type { FolderView } from '#core/contract/http';
-import { api, sentenceOf } from '../api/client.ts';
+import { api } from '../api/client.ts';
+import { useAttempt } from '../api/useAttempt.ts';
 import { useLibrary } from '../app/library.ts';
 import { counted } from '../ui/format.ts';
 
@@ -17,9 +18,8 @@ const PLACES = { last: 'Used last', home: 'Yours', disk: 'Disks', allowed: 'Allo
 
 const library = useLibrary();
 const folder = ref<FolderView | null>(null);
-const problem = ref<string | null>(null);
-/** The folder that was clicked is on its way: what is shown is not chosen in its place. */
-const isBusy = ref(false);
+// While the folder that was clicked is on its way, what is shown is not chosen in its place.
+const { problem, isBusy, attempt } = useAttempt();
 const newName = ref('');
 const groups = computed(() =>
   Object.entries(PLACES)
@@ -36,19 +36,6 @@ const lists = computed(() =>
 watch(isOpen, (open) => {
   if (open) void go(null);
 });
-
-/** Does something, and says why it could not be done; what is shown stays then. */
-async function attempt(work: () => Promise<void>): Promise<void> {
-  problem.value = null;
-  isBusy.value = true;
-  try {
-    await work();
-  } catch (error) {
-    problem.value = sentenceOf(error);
-  } finally {
-    isBusy.value = false;
-  }
-}
 
 function go(path: string | null): Promise<void> {
   return attempt(async () => {

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { onClickOutside, useEventListener } from '@vueuse/core';
+import { onClickOutside } from '@vueuse/core';
 import { ref } from 'vue';
 import { provideBench } from './benchFrame.ts';
-import { isModal } from './keyTargets.ts';
+import { useKeys } from './useKeys.ts';
 
 /**
  * The bench of a working view: what opens above it, a bar, and its panels side by side. In a low or
@@ -18,16 +18,14 @@ const props = defineProps<{
 const frame = ref<HTMLElement | null>(null);
 const { isCompact, open } = provideBench();
 
-useEventListener(
-  window,
-  'keydown',
-  (event: KeyboardEvent) => {
-    if (event.key !== 'Escape' || !isCompact.value || open.value === null || isModal()) return;
-    event.preventDefault();
+useKeys(
+  ({ key }) => {
+    if (key !== 'Escape' || !isCompact.value || open.value === null) return false;
     frame.value?.querySelector<HTMLElement>('[aria-expanded="true"].tab')?.focus();
     open.value = null;
+    return true;
   },
-  { capture: true },
+  { first: true, whileTyping: true },
 );
 // The wall below is what one looks at next; menus and questions belong to the panel.
 onClickOutside(frame, () => (open.value = null), { ignore: ['.modal', '.dropdown-menu'] });

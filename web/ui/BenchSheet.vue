@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core';
 import { nextTick, onBeforeUnmount, onMounted, ref } from 'vue';
 import { useBench } from './benchFrame.ts';
-import { isModal, isTyping } from './keyTargets.ts';
+import { isTyping } from './keyTargets.ts';
+import { useKeys } from './useKeys.ts';
 
 /**
  * What is rarely used, opened above the bench. The focus goes into it, Escape closes it, and the focus
@@ -33,15 +33,13 @@ onBeforeUnmount(() => {
 });
 
 // Before the view below leaves what it has open; what is being typed is put back first.
-useEventListener(
-  window,
-  'keydown',
-  (event: KeyboardEvent) => {
-    if (event.key !== 'Escape' || isModal() || isTextField(event.target)) return;
-    event.preventDefault();
+useKeys(
+  (event) => {
+    if (event.key !== 'Escape' || isTextField(event.target)) return false;
     emit('close');
+    return true;
   },
-  { capture: true },
+  { first: true, whileTyping: true },
 );
 
 function isTextField(target: EventTarget | null): boolean {

@@ -1,5 +1,4 @@
-import { useEventListener } from '@vueuse/core';
-import { isModal, isTyping } from './keyTargets.ts';
+import { useKeys } from './useKeys.ts';
 
 /** Ctrl+Z and Ctrl+Shift+Z, wherever something can be taken back. */
 export function useUndoKeys(steps: {
@@ -8,12 +7,14 @@ export function useUndoKeys(steps: {
   /** Also while a field has the focus, where what is typed is a step, too. */
   readonly whileTyping?: boolean;
 }): void {
-  useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-    const isUndo = (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z';
-    if (!isUndo || event.defaultPrevented || isModal()) return;
-    if (!steps.whileTyping && isTyping(event.target)) return;
-    event.preventDefault();
-    if (event.shiftKey) steps.redo();
-    else steps.undo();
-  });
+  const { whileTyping = false } = steps;
+  useKeys(
+    (event) => {
+      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return false;
+      if (event.shiftKey) steps.redo();
+      else steps.undo();
+      return true;
+    },
+    { whileTyping },
+  );
 }

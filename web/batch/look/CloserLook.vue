@@ -1,17 +1,16 @@
 <script setup lang="ts">
 import { actionOf } from '../../app/shortcuts.ts';
-import { useEventListener } from '@vueuse/core';
 import { ref, watch } from 'vue';
 import IconNext from '~icons/tabler/chevron-right';
 import IconPrevious from '~icons/tabler/chevron-left';
 import type { PhotoView } from '#core/contract/http';
 import type { ResizeRule } from '#core/contract/delivery';
-import { isModal, isTyping } from '../../ui/keyTargets.ts';
 import LookHead from './LookHead.vue';
 import { ZOOMS, type Zoom } from './zooms.ts';
 import LookRegion from './LookRegion.vue';
 import LookWhole from './LookWhole.vue';
 import StampBar from './StampBar.vue';
+import { useKeys } from '../../ui/useKeys.ts';
 
 /** One photo as large as the wall is, or its pixels one by one, with the live mark on it. */
 const props = defineProps<{ photo: PhotoView; resize: ResizeRule | null; hideMark: boolean }>();
@@ -52,21 +51,19 @@ function toggleTool(next: 'stamp' | 'colour'): void {
   tool.value = tool.value === next ? 'none' : next;
 }
 
-/** Before the view itself: Escape lays a tool down first. */
-const first = { capture: true };
-useEventListener(window, 'keydown', takeKey, first);
+// Before the view itself: Escape lays a tool down first.
+useKeys(takeKey, { first: true });
 
-function takeKey(event: KeyboardEvent): void {
-  if (event.defaultPrevented || isTyping(event.target) || isModal()) return;
-  if (event.ctrlKey || event.metaKey || event.altKey) return;
+function takeKey(event: KeyboardEvent): boolean {
+  if (event.ctrlKey || event.metaKey || event.altKey) return false;
   const action = actionOf(event);
   if (action === 'zoom') {
     const at = ZOOMS.findIndex(({ value }) => value === zoom.value);
     zoom.value = ZOOMS[(at + 1) % ZOOMS.length].value;
   } else if (action === 'wipe') isWiping.value = !isWiping.value;
   else if (event.key === 'Escape' && tool.value !== 'none') tool.value = 'none';
-  else return;
-  event.preventDefault();
+  else return false;
+  return true;
 }
 </script>
 

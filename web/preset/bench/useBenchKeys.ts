@@ -1,4 +1,3 @@
-import { useEventListener } from '@vueuse/core';
 import type { Anchor, PresetRule, ToneChoice } from '#core/contract/preset';
 import type { KeyAction } from '#core/contract/settings';
 import { DEFAULT_RULE, SIZE_MAX_PERCENT, SIZE_MAX_PX } from '#core/contract/preset';
@@ -9,6 +8,7 @@ import { useDraft } from '../draft.ts';
 import { actionOf, meansSomething } from '../../app/shortcuts.ts';
 import { useLibrary } from '../../app/library.ts';
 import { useUndoKeys } from '../../ui/useUndoKeys.ts';
+import { useKeys } from '../../ui/useKeys.ts';
 
 /** The number pad as a picture of the frame. */
 const ANCHOR_KEYS: Readonly<Record<string, Anchor>> = Object.freeze({
@@ -36,9 +36,7 @@ export function useBenchKeys(tones: () => readonly ToneChoice[]): void {
   const draft = useDraft();
   const library = useLibrary();
 
-  useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-    if (meansSomething(event) && shape(event)) event.preventDefault();
-  });
+  useKeys((event) => meansSomething(event) && shape(event));
   useUndoKeys(draft);
 
   function shape(event: KeyboardEvent): boolean {
