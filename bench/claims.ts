@@ -41,8 +41,7 @@ export function claimsASecond(): number {
     for (let done = 0; done < OUTPUTS; done += PORTION) {
       const ids: number[] = [];
       tables.together(() => {
-        for (let at = 0; at < PORTION; at++) {
-          const [{ id }] = tables.items.nextWaiting(runId);
+        for (const { id } of tables.items.waiting(runId, PORTION)) {
           tables.items.takeUp(id);
           ids.push(id);
         }

@@ -1,5 +1,6 @@
 import { adjustmentSchema, type Adjustment } from '#core/contract/adjustment';
 import type { Db } from './open.ts';
+import { parseOnce } from './parseOnce.ts';
 
 export interface AdjustmentRow {
   readonly photoId: number;
@@ -24,11 +25,13 @@ export function adjustmentTable(db: Db) {
     WHERE json_extract(value, '$.presetId') = ?`);
   const removeEmpty = db.prepare("DELETE FROM adjustments WHERE value = '{}'");
 
+  const adjustmentOf = parseOnce(adjustmentSchema);
+
   return {
     ofBatch: (batchId: number): AdjustmentRow[] =>
       ofBatch.all(batchId).map(({ photoId, value }) => ({
         photoId,
-        adjustment: adjustmentSchema.parse(JSON.parse(value)),
+        adjustment: adjustmentOf(value),
       })),
     /** Null: the photo follows its batch again. */
     set(photoId: number, adjustment: Adjustment | null): void {

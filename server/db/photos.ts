@@ -58,11 +58,11 @@ const COLUMNS = `
   modified_ms AS modifiedMs, version, note`;
 
 /** Capture time first, since that is how a shoot is remembered; photos without one come last. */
-const ORDER = 'ORDER BY captured_at IS NULL, captured_at, name, id';
+export const BATCH_ORDER = 'ORDER BY captured_at IS NULL, captured_at, name, id';
 
 export function photoTable(db: Db, { stored, resolved }: OwnPaths) {
   const byBatch = db.prepare<[number], PhotoRow>(
-    `SELECT ${COLUMNS} FROM photos WHERE batch_id = ? ${ORDER}`,
+    `SELECT ${COLUMNS} FROM photos WHERE batch_id = ? ${BATCH_ORDER}`,
   );
   const one = db.prepare<[number], PhotoRow>(`SELECT ${COLUMNS} FROM photos WHERE id = ?`);
   const byPath = db.prepare<[number, string], PhotoRow>(

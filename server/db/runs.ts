@@ -80,6 +80,7 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
     `SELECT ${COLUMNS} FROM runs ORDER BY id DESC LIMIT ${LISTED_RUNS}`,
   );
   const one = db.prepare<[number], Stored>(`SELECT ${COLUMNS} FROM runs WHERE id = ?`);
+  const state = db.prepare<[number], Pick<Stored, 'state'>>('SELECT state FROM runs WHERE id = ?');
   const unfinished = db.prepare<[], Stored>(
     `SELECT ${COLUMNS} FROM runs WHERE state IN ('running', 'paused') ORDER BY turn, id`,
   );
@@ -151,6 +152,7 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
       const row = one.get(id);
       return row ? toRun(row) : null;
     },
+    stateOf: (id: number): RunState | null => state.get(id)?.state ?? null,
     insert: db.transaction((run: NewRun): number => {
       const id = nextId();
       insert.run(

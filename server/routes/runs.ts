@@ -1,6 +1,14 @@
 import { readFile, rm } from 'node:fs/promises';
 import { Router, type Response } from 'express';
-import { runBody, runOrderBody, sheetBody, type RunWish } from '#core/contract/http';
+import {
+  runBody,
+  runDetailQuery,
+  runOrderBody,
+  sheetBody,
+  type RunDetailView,
+  type RunWish,
+} from '#core/contract/http';
+import type { RunItemRow } from '../db/runItems.ts';
 import type { RunRow } from '../db/runs.ts';
 import { conflict, notFound, unusable } from '../http/errors.ts';
 import { sendMade } from '../http/onlyOnce.ts';
@@ -85,12 +93,20 @@ export function runRoutes(parts: RouteParts): Router {
 
   router.get('/runs/:id', (request, response) => {
     const run = runOf(idOf(request));
-    response.json({
+    const { since } = validated(runDetailQuery, request.query);
+    const view: RunDetailView = {
       run: queue.view(run),
-      items: tables.items.ofRun(run.id).map(runItemView),
+      items: itemsSince(run.id, since ?? null).map(runItemView),
+      change: tables.items.lastChange(run.id),
       addedSince: addedSince(run, tables).length,
-    });
+    };
+    response.json(view);
   });
+
+  function itemsSince(runId: number, change: number | null): RunItemRow[] {
+    if (change === null) return tables.items.ofRun(runId);
+    return change === 0 ? tables.items.ended(runId) : tables.items.changedSince(runId, change);
+  }
 
   const steer = {
     pause: (run: RunRow) => queue.pause(run),

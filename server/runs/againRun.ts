@@ -4,13 +4,9 @@ import type { RunRow } from '../db/runs.ts';
 import type { Tables } from '../db/tables.ts';
 
 /** Photos of a run's batch that the run did not have, in the order of the batch. */
-export function addedSince(run: RunRow, { photos, batches, items }: Tables): number[] {
-  if (run.batchId === null || !batches.get(run.batchId)) return [];
-  const known = new Set(items.ofRun(run.id).map(({ photoId }) => photoId));
-  return photos
-    .ofBatch(run.batchId)
-    .map(({ id }) => id)
-    .filter((id) => !known.has(id));
+export function addedSince({ id, batchId }: RunRow, { batches, items }: Tables): number[] {
+  if (batchId === null || !batches.get(batchId)) return [];
+  return items.photosWithout(id, batchId);
 }
 
 /** The same once more, of the photos that were added since; null where there is nothing to export so. */

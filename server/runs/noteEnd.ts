@@ -10,7 +10,7 @@ export const TRY_AGAIN_MS = 1_000;
 
 /** The run of an item that has ended. */
 interface RunOfItem {
-  readonly state: () => RunView['state'] | undefined;
+  readonly state: () => RunView['state'] | null;
   readonly hold: (problem: string) => void;
 }
 

@@ -53,7 +53,7 @@ beforeEach(() => {
       own: null,
     },
   ]);
-  itemId = tables.items.nextWaiting(runId)[0].id;
+  itemId = tables.items.waiting(runId, 1)[0].id;
   tables.items.takeUp(itemId);
   temporary = temporaryPath(runOf(), { id: itemId, delivery: 1 }, NOWHERE);
   output = join(folder, 'a-web.jpg');

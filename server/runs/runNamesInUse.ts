@@ -51,11 +51,15 @@ export class RunNames {
     return this.planned.get(itemId);
   }
 
+  private get replaces(): boolean {
+    return this.run.deliveries.some(({ rule }) => rule.existing === 'replace');
+  }
+
   /** Folder by folder, since several deliveries may go into one. */
   private plan(): Map<number, string> {
     const { run, tables } = this;
     const names = new Map<number, string>();
-    if (run.deliveries.every(({ rule }) => rule.existing !== 'replace')) return names;
+    if (!this.replaces) return names;
     const items = tables.items.ofRun(run.id);
     for (const folder of foldersOf(run)) {
       const replacing = items.filter((item) => {
@@ -75,9 +79,8 @@ export class RunNames {
     for (const { device, inode } of tables.photos.identities()) {
       knowledge.sources.addIdentity(device, inode);
     }
-    const items = tables.items.ofRun(run.id);
-    for (const { status, output } of items) {
-      if (status === 'written' && output) knowledge.claim(dirname(output), basename(output));
+    for (const output of tables.items.outputs(run.id)) {
+      knowledge.claim(dirname(output), basename(output));
     }
     for (const { status, output } of tables.documents.ofRun(run.id)) {
       if (status === 'written' && output) knowledge.claim(dirname(output), basename(output));
@@ -92,6 +95,7 @@ export class RunNames {
   /** Another delivery into the same folder must not take a name that is going to be replaced. */
   private claimPlanned(knowledge: RunKnowledge): void {
     const { tables, run } = this;
+    if (!this.replaces) return;
     for (const item of tables.items.ofRun(run.id)) {
       const planned = this.plannedName(item.id);
       if (planned !== undefined) knowledge.claim(deliveryOf(run, item).folder, planned);

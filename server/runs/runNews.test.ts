@@ -3,13 +3,18 @@ import { RunNews } from './runNews.ts';
 
 let state: string | null;
 let told: number[];
+/** What it takes to tell. */
+let takesMs: number;
 let news: RunNews;
 beforeEach(() => {
   vi.useFakeTimers();
-  [state, told] = ['running', []];
+  [state, told, takesMs] = ['running', [], 0];
   news = new RunNews(
-    () => (state === null ? null : { state: state as never }),
-    (runId) => void told.push(runId),
+    () => state as never,
+    (runId) => {
+      vi.advanceTimersByTime(takesMs);
+      told.push(runId);
+    },
     (runId) => news.of(runId),
   );
 });
@@ -38,4 +43,14 @@ it('says nothing of a run that is gone', () => {
   state = null;
   news.of(7);
   expect(told).toEqual([]);
+});
+
+it('tells less often where that takes its time, so that it never fills more than a twentieth', () => {
+  takesMs = 50;
+  news.of(7);
+  news.of(7);
+  vi.advanceTimersByTime(900);
+  expect(told).toEqual([7]);
+  vi.advanceTimersByTime(200);
+  expect(told).toEqual([7, 7]);
 });

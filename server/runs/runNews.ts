@@ -1,7 +1,9 @@
-import type { RunRow } from '../db/runs.ts';
+import type { RunView } from '#core/contract/http';
 
-/** Progress of a run is told this often. */
+/** Progress of a run is told this often at most. */
 const TELL_EACH_MS = 100;
+/** Of all time, where to tell takes longer: a run of a hundred thousand has as many outputs to count. */
+const MOST_OF_TIME = 0.05;
 
 /**
  * What a run has come to is told at once; how far it is so seldom that counting its outputs costs nothing
@@ -12,32 +14,34 @@ export class RunNews {
   private readonly told = new Map<number, { state: string; isMore: boolean }>();
 
   /**
-   * @param find null: the run is not there any more
+   * @param stateOf null: the run is not there any more
    * @param tell what it throws is thrown to who has news
    * @param later news that come by themselves
    */
   constructor(
-    private readonly find: (runId: number) => Pick<RunRow, 'state'> | null | undefined,
+    private readonly stateOf: (runId: number) => RunView['state'] | null,
     private readonly tell: (runId: number) => void,
     private readonly later: (runId: number) => void,
   ) {}
 
   of(runId: number): void {
-    const run = this.find(runId);
-    if (!run) return;
-    const { state } = run;
+    const state = this.stateOf(runId);
+    if (state === null) return;
     const before = this.told.get(runId);
     if (before?.state === state) {
       before.isMore = true;
       return;
     }
+    const beganMs = performance.now();
     this.tell(runId);
+    const tookMs = performance.now() - beganMs;
     const now = { state, isMore: false };
     this.told.set(runId, now);
-    setTimeout(() => {
+    const next = (): void => {
       if (this.told.get(runId) !== now) return;
       this.told.delete(runId);
       if (now.isMore) this.later(runId);
-    }, TELL_EACH_MS).unref();
+    };
+    setTimeout(next, Math.max(TELL_EACH_MS, tookMs / MOST_OF_TIME)).unref();
   }
 }

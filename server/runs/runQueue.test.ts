@@ -176,7 +176,7 @@ describe('a run', () => {
   });
 
   it('outlives a database that cannot be written for a while', async () => {
-    const { finish, nextWaiting } = tables.items;
+    const { finish, waiting } = tables.items;
     let failures = 0;
     const failing =
       <A extends unknown[], R>(work: (...values: A) => R) =>
@@ -189,7 +189,7 @@ describe('a run', () => {
     await ended(id);
     expect(tables.items.ofRun(id).map(({ status }) => status)).toEqual(Array(3).fill('written'));
     failures = 0;
-    Object.assign(tables.items, { nextWaiting: failing(nextWaiting) });
+    Object.assign(tables.items, { waiting: failing(waiting) });
     const second = beginRun([1]);
     await ended(second);
     expect(tables.runs.get(second)?.state).toBe('done');

@@ -8,7 +8,7 @@ import type { ExportParts, ItemEnd, ItemInWork } from './exportParts.ts';
 import { exportPhoto, photoPixels } from './exportPhoto.ts';
 import { noteEnd, persisted, TRY_AGAIN_MS } from './noteEnd.ts';
 import type { PlannedRun } from './planRun.ts';
-import { PhotosInWork, type PhotoToDo } from './photosInWork.ts';
+import { byPhoto, PhotosInWork, type PhotoToDo } from './photosInWork.ts';
 import { RunNews } from './runNews.ts';
 import { RunsLeft } from './runsLeft.ts';
 import { RunsRemembered } from './runsRemembered.ts';
@@ -39,7 +39,7 @@ export class RunQueue {
     this.remembered = new RunsRemembered(parts.tables);
     this.documents = new DocumentsOfRuns(parts);
     this.news = new RunNews(
-      (runId) => parts.tables.runs.get(runId),
+      (runId) => parts.tables.runs.stateOf(runId),
       (runId) => this.tellNow(runId),
       (runId) => this.tell(runId),
     );
@@ -199,9 +199,9 @@ export class RunQueue {
     if (this.isClosed) return taken;
     let busy = this.inWork.pixels;
     const most = Math.min(room.photos - this.inWork.count, MOST_TAKEN_UP);
-    while (taken.length < most) {
-      const next = this.nextPhoto(busy, room.pixels);
-      if (!next) break;
+    for (const next of this.waiting(most)) {
+      // A photo beyond the budget waits until it can have the machine to itself.
+      if (busy > 0 && busy + next.pixels > room.pixels) break;
       next.items.forEach(({ id }) => tables.items.takeUp(id));
       taken.push(next);
       busy += next.pixels;
@@ -209,17 +209,20 @@ export class RunQueue {
     return taken;
   }
 
-  private nextPhoto(busy: number, most: number): PhotoToDo | null {
+  /** The photos that come next, at most so many. */
+  private waiting(most: number): PhotoToDo[] {
     const { tables } = this.parts;
+    const found: PhotoToDo[] = [];
+    if (most <= 0) return found;
     for (const run of tables.runs.unfinished()) {
       if (run.state !== 'running' || this.left.has(run.id)) continue;
-      const items = tables.items.nextWaiting(run.id);
-      if (items.length === 0) continue;
-      const pixels = photoPixels(run, items, tables);
-      // A photo beyond the budget waits until it can have the machine to itself.
-      return busy > 0 && busy + pixels > most ? null : { run, items, pixels };
+      const waiting = tables.items.waiting(run.id, most - found.length);
+      for (const items of byPhoto(waiting)) {
+        found.push({ run, items, pixels: photoPixels(run, items, tables) });
+      }
+      if (found.length >= most) break;
     }
-    return null;
+    return found;
   }
 
   private start(photo: PhotoToDo): void {
@@ -263,7 +266,7 @@ export class RunQueue {
   private note(run: RunRow, item: RunItemRow, end: ItemEnd, isAborted: boolean): void {
     const { tables } = this.parts;
     noteEnd(item, end, isAborted, tables, {
-      state: () => tables.runs.get(run.id)?.state,
+      state: () => tables.runs.stateOf(run.id),
       hold: (problem) => this.hold(run.id, problem),
     });
   }

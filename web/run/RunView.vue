@@ -1,10 +1,7 @@
 <script setup lang="ts">
-import { useThrottleFn } from '@vueuse/core';
-import { computed, ref, watch } from 'vue';
+import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
-import type { RunDetailView, RunItemView } from '#core/contract/http';
-import { api } from '../api/client.ts';
-import { useResource } from '../api/useResource.ts';
+import type { RunItemView } from '#core/contract/http';
 import { askSure } from '../ui/ask.ts';
 import PickOne from '../ui/PickOne.vue';
 import ErrorState from '../app/ErrorState.vue';
@@ -16,22 +13,15 @@ import RunTray from './RunTray.vue';
 import { useNotices } from '../app/notices.ts';
 import { deliveryNames } from './deliveriesOfRun.ts';
 import { useRuns } from './runs.ts';
+import { useRunDetail } from './useRunDetail.ts';
 
 /** A run: its progress, then its outputs as a wall, and below what came of it. */
 const props = defineProps<{ id: number }>();
 
-const REFRESH_MS = 700;
 const runs = useRuns();
 const notices = useNotices();
 const router = useRouter();
-const {
-  value: detail,
-  problem,
-  load,
-} = useResource((signal) => api.get<RunDetailView>(`/runs/${props.id}`, { signal }));
-// Also one that is too old to be listed.
-watch(detail, (loaded) => loaded && runs.take(loaded.run));
-const items = computed(() => detail.value?.items ?? []);
+const { detail, items, problem, load } = useRunDetail(() => props.id);
 const looked = ref<RunItemView | null>(null);
 
 const run = computed(() => runs.runOf(props.id));
@@ -60,14 +50,6 @@ const emptyText = computed(() => {
   if (run.value?.state === 'paused') return 'Paused before the first photo was written';
   return isUnderWay.value ? 'The first photos are being written' : 'Nothing was written';
 });
-
-const refresh = useThrottleFn(load, REFRESH_MS, true);
-watch(
-  () => run.value?.told,
-  (now, before) => {
-    if (before !== undefined && now !== before) void refresh();
-  },
-);
 
 function steer(action: 'pause' | 'resume' | 'cancel' | 'retry'): void {
   void notices.attempt(() => runs.steer(props.id, action));

@@ -46,6 +46,9 @@ export const sheetBody = z.strictObject({
 });
 
 /** Runs under way, in the order in which they are to be worked off. */
+/** Asked with the number of the last change that is known, only what has changed since is answered. */
+export const runDetailQuery = z.strictObject({ since: z.coerce.number().int().min(0).optional() });
+
 export const runOrderBody = z.strictObject({ ids: z.array(id).min(1).max(1_000) });
 
 export type RunWish = z.infer<typeof runBody>;
@@ -189,7 +192,10 @@ export interface RunItemView {
 
 export interface RunDetailView {
   readonly run: RunView;
+  /** All, or with `?since=CHANGE` what has changed since; since 0: what has ended. */
   readonly items: readonly RunItemView[];
+  /** Number of the last change that is in it. */
+  readonly change: number;
   /** Photos of its batch that it did not have. */
   readonly addedSince: number;
 }
