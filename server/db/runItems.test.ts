@@ -132,7 +132,7 @@ it('photos that came to a batch since are those the run does not have', () => {
     .filter((name) => !['id', 'batch_id', 'origin'].includes(name));
   const insert = db.prepare(`
     INSERT INTO photos (id, batch_id, origin, ${columns.join()})
-    VALUES (?, ?, 'copied', ${columns.map(() => '1').join()})`);
+    VALUES (?, ?, 'copied', ${columns.map((name) => (name === 'light_cells' ? "x'01'" : '1')).join()})`);
   for (const id of [3, 20, 21]) insert.run(id, batchId);
   expect(tables.items.photosWithout(runId, batchId)).toEqual([20, 21]);
 });
