@@ -67,3 +67,20 @@ it('tells all of them where the database cannot be written', async () => {
   await portions.write(() => put('c'));
   expect(kept).toEqual(['c']);
 });
+
+it('gathers what comes one after the other while several come at once, and one that comes alone does not wait', async () => {
+  const { state, portions, put } = database();
+  const write = (name: string): Promise<void> => portions.write(() => put(name));
+  await Promise.all([write('a'), write('b')]);
+  const one = write('c');
+  await new Promise((done) => setImmediate(done));
+  await Promise.all([one, write('d')]);
+  expect(state.commits).toBe(2);
+  await new Promise((done) => setTimeout(done, 30));
+  await write('e');
+  let turns = 0;
+  const alone = write('f');
+  setImmediate(() => setImmediate(() => turns++));
+  await alone;
+  expect([state.commits, turns]).toEqual([4, 0]);
+});

@@ -8,6 +8,8 @@ interface Waiting {
 
 /** More of them keep the server from answering for longer than anybody should notice. */
 const MOST_TOGETHER = 64;
+/** While several come at once, those of this time are gathered. */
+const GATHERED_MS = 12;
 
 /**
  * Writes that come at the same time are committed together: each commit is a flush of the disk, and a
@@ -15,6 +17,7 @@ const MOST_TOGETHER = 64;
  */
 export class Portions {
   private readonly waiting: Waiting[] = [];
+  private isBusy = false;
 
   constructor(private readonly tables: Pick<Tables, 'together'>) {}
 
@@ -22,12 +25,16 @@ export class Portions {
   write(write: () => void): Promise<void> {
     return new Promise((done, fail) => {
       this.waiting.push({ write, done, fail });
-      if (this.waiting.length === 1) setImmediate(() => this.flush());
+      if (this.waiting.length > 1) return;
+      // One that comes by itself waits for nobody.
+      if (this.isBusy) setTimeout(() => this.flush(), GATHERED_MS);
+      else setImmediate(() => this.flush());
     });
   }
 
   private flush(): void {
     const portion = this.waiting.splice(0, MOST_TOGETHER);
+    this.isBusy = portion.length > 1;
     // What else there is comes after whoever is waiting for an answer.
     if (this.waiting.length > 0) setImmediate(() => this.flush());
     try {

@@ -238,8 +238,7 @@ export function runItemTable(db: Db, { stored, resolved }: OwnPaths) {
     /** Number of the last change in a run, from 1; 0: none so far. */
     lastChange: (runId: number): number => lastChange.get(runId)?.changed ?? 0,
     /** Paths of the files that a run has written. */
-    outputs: (runId: number): string[] =>
-      outputs.all(runId).map(({ output }) => resolved(output)),
+    outputs: (runId: number): string[] => outputs.all(runId).map(({ output }) => resolved(output)),
     /** Marks an item as being worked on. */
     takeUp: (id: number): void => void takeUp.run(id),
     setMeasures(id: number, m: Measures): void {

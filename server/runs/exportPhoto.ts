@@ -55,7 +55,7 @@ async function earlyEnd(
   parts: ExportParts,
 ): Promise<ItemEnd | null> {
   const delivery = deliveryOf(run, item);
-  const closed = await openFolder(delivery, parts);
+  const closed = await names.folders.of(delivery.folder, () => openFolder(delivery, parts));
   if (closed) return closed;
   const problem = await sourceProblem(item, parts);
   if (problem) return failed(problem);

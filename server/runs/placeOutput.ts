@@ -59,7 +59,7 @@ export async function lookForName(place: OutputPlace, knowledge: RunKnowledge): 
     const path = join(folder, name);
     if (await isTaken(path)) return true;
     // The name of an original that is away for a moment is taken as well.
-    return existing === 'number' && knowledge.sources.isSource(path);
+    return existing === 'number' && knowledge.sources.isNameOfSource(path);
   };
   const decision =
     plannedName === undefined

@@ -3,7 +3,9 @@ import pLimit from 'p-limit';
 import { plannedNames } from '#core/delivery/conflicts';
 import type { RunRow } from '../db/runs.ts';
 import type { Tables } from '../db/tables.ts';
+import { Briefly } from '../storage/briefly.ts';
 import { withinTime } from '../storage/withinTime.ts';
+import type { ItemEnd } from './exportParts.ts';
 import { RunKnowledge } from './placeOutput.ts';
 import { deliveryOf, foldersOf, outputPlace } from './runNames.ts';
 
@@ -11,8 +13,13 @@ const LOOKS_AT_ONCE = 16;
 /** What one look at a source may take; one that does not answer is known by its path alone. */
 const LOOK_MS = 5_000;
 
+/** A folder that was open counts as open for this long: many photos may come at once. */
+const OPEN_MS = 200;
+
 /** The names of one run: those its outputs have, those they will have, and those that are sources. */
 export class RunNames {
+  /** Looks at the folders that it writes to, by their paths. */
+  readonly folders = new Briefly<ItemEnd | null>(OPEN_MS, (end) => end === null);
   private known: Promise<RunKnowledge> | null = null;
   private planned: Map<number, string> | null = null;
 

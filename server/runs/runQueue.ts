@@ -22,6 +22,9 @@ export interface QueueParts extends ExportParts {
 
 /** More photos that are taken up at once keep the server from answering. */
 const MOST_TAKEN_UP = 32;
+/** From so many on, places that become free are gathered before they are filled. */
+const MANY_IN_WORK = 16;
+const GATHERED_MS = 12;
 /** Photos in work when a run is cancelled are let finish for this long. */
 const CANCEL_GRACE_MS = 5_000;
 
@@ -173,10 +176,13 @@ export class RunQueue {
   private pumpSoon(): void {
     if (this.isPumping) return;
     this.isPumping = true;
-    setImmediate(() => {
+    const pump = (): void => {
       this.isPumping = false;
       this.pump();
-    });
+    };
+    // Where many are in work, no one waits for the next, and each commit is a flush of the disk.
+    if (this.inWork.count >= MANY_IN_WORK) setTimeout(pump, GATHERED_MS);
+    else setImmediate(pump);
   }
 
   /** Begins whatever there is room for. It never throws: a database that fails is asked again. */

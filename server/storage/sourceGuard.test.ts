@@ -42,6 +42,16 @@ it('knows it through a folder that is a link, written in other ways', async () =
   expect(await guard.isSource(`${folder}/sub/../a.jpg`)).toBe(true);
 });
 
+it('knows the name of one that is away, also by a link to its folder, and no other', async () => {
+  const source = join(folder, 'a.jpg');
+  rmSync(source);
+  symlinkSync(folder, join(folder, 'link'));
+  expect(await guard.isNameOfSource(source)).toBe(true);
+  expect(await guard.isNameOfSource(join(folder, 'link', 'a.jpg'))).toBe(true);
+  expect(await guard.isNameOfSource(join(folder, 'other.jpg'))).toBe(false);
+  expect(await guard.isNameOfSource(join(folder, 'gone', 'a.jpg'))).toBe(false);
+});
+
 it('knows it after it was saved under a new inode, and while it is away', async () => {
   writeFileSync(join(folder, 'new'), 'new');
   renameSync(join(folder, 'new'), source);

@@ -35,6 +35,12 @@ export class SourceGuard {
     this.identities.add(`${device}:${inode}`);
   }
 
+  /** Whether a name that nothing has is a source's, as while some programs save it. */
+  async isNameOfSource(path: string): Promise<boolean> {
+    const full = resolve(path);
+    return this.paths.has(join(await realPath(dirname(full)), basename(full)));
+  }
+
   /** Whether a file that gets this name would take the place of a source. */
   async isSource(path: string): Promise<boolean> {
     const real = await realPath(resolve(path));

@@ -27,12 +27,21 @@ export const MOST_CONTENT_BYTES = 32_000_000;
 const KEPT_S = 86_400;
 /** Redis may have been emptied: that it has something is believed for this long. */
 const BELIEVED_MS = 60_000;
+const MOST_READ_BYTES = 64_000_000;
+/** What is not needed any more is removed together with what else comes to be so. */
+const GATHERED_MS = 50;
 
 /** The server's side. */
 export class ContentOut {
   /** By path, size and date. */
   private readonly hashes = new LRUCache<string, string>({ max: 20_000 });
+  /** What was read for its hash is sent soon after; by that. */
+  private readonly read = new LRUCache<string, Buffer>({
+    maxSize: MOST_READ_BYTES,
+    sizeCalculation: ({ length }) => Math.max(1, length),
+  });
   private readonly sent = new LRUCache<string, true>({ max: 20_000, ttl: BELIEVED_MS });
+  private readonly unneeded = new Set<string>();
 
   constructor(
     private readonly redis: Redis,
@@ -45,9 +54,16 @@ export class ContentOut {
     const { size, mtimeMs } = await stat(path);
     if (size > MOST_CONTENT_BYTES) return null;
     const key = `${path}|${size}|${mtimeMs}`;
-    const hash = this.hashes.get(key) ?? hashOf(await readFile(path));
+    const hash = this.hashes.get(key) ?? (await this.hashOf(path));
     this.hashes.set(key, hash);
     return { hash, ending, path };
+  }
+
+  private async hashOf(path: string): Promise<string> {
+    const bytes = await readFile(path);
+    const hash = hashOf(bytes);
+    this.read.set(hash, bytes);
+    return hash;
   }
 
   /** Sees to it that workers find it. */
@@ -55,17 +71,28 @@ export class ContentOut {
     const known = keyOf(content);
     if (this.sent.has(known)) return;
     const key = this.names.content(known);
-    if ((await this.redis.expire(key, KEPT_S)) === 0) {
-      await this.redis.set(key, this.seal.closeBytes(await readFile(path)), 'EX', KEPT_S);
+    this.unneeded.delete(key);
+    // What only one pass needs is hardly ever there already.
+    if (content.only !== undefined || (await this.redis.expire(key, KEPT_S)) === 0) {
+      const bytes = this.read.get(content.hash) ?? (await readFile(path));
+      this.read.delete(content.hash);
+      await this.redis.set(key, this.seal.closeBytes(bytes), 'EX', KEPT_S);
     }
     this.sent.set(known, true);
   }
 
-  /** What only one pass needed. */
-  async remove(content: Content): Promise<void> {
+  /** What only one pass needed goes with what others did; what is left where that fails goes after a day. */
+  remove(content: Content): void {
     const known = keyOf(content);
     this.sent.delete(known);
-    await this.redis.del(this.names.content(known));
+    this.unneeded.add(this.names.content(known));
+    if (this.unneeded.size === 1) setTimeout(() => this.removeUnneeded(), GATHERED_MS).unref();
+  }
+
+  private removeUnneeded(): void {
+    const keys = [...this.unneeded];
+    this.unneeded.clear();
+    if (keys.length > 0) this.redis.del(...keys).catch(() => undefined);
   }
 
   /** Redis has lost what it had. */

@@ -34,8 +34,10 @@ export type QueueEnd = PassEnd | 'lost' | 'nobody' | 'aborted';
 interface Pending {
   readonly carried: CarriedPass;
   readonly end: (end: QueueEnd) => void;
-  /** Whether it has been put into the queue. */
-  isPut: boolean;
+  /** Of the pass as it was put into the queue last; null: it is to be put there. */
+  serial: string | null;
+  /** Looked at, or put there, since the last second began. */
+  isFresh: boolean;
   readonly putting: OneAtATime;
   /** How often it could not be put there while Redis was. */
   failures: number;
@@ -116,7 +118,10 @@ export class PassQueue {
       }
       signal?.addEventListener('abort', abort);
       const putting = new OneAtATime();
-      const pending = { carried, end, putting, isPut: false, failures: 0, nobodySinceMs: null };
+      const pending: Pending = {
+        ...{ carried, end, putting, serial: null, isFresh: false },
+        ...{ failures: 0, nobodySinceMs: null },
+      };
       this.pending.set(id, pending);
       void this.put(pending, carried.pass.serial);
     });
@@ -127,7 +132,7 @@ export class PassQueue {
     if (!this.isConnected) return;
     try {
       await this.queueOf(needs).queue.remove(id);
-      if (pass.proxy) await this.contents.remove(pass.proxy);
+      if (pass.proxy) this.contents.remove(pass.proxy);
       await wayOf(this.parts.ways, pass.source).takeBack(pass.source);
     } catch (error) {
       this.warn(error);
@@ -173,6 +178,7 @@ export class PassQueue {
     return pending.putting.run(
       () => this.putNow(pending, serial),
       (error) => {
+        pending.serial = null;
         this.warn(error);
         if (this.isConnected && ++pending.failures >= MOST_FAILURES) pending.end('nobody');
       },
@@ -190,10 +196,10 @@ export class PassQueue {
     const { queue } = this.queueOf(needs);
     const kept = { removeOnComplete: { age: ENDED_KEPT_S }, removeOnFail: { age: ENDED_KEPT_S } };
     const sealed = this.seal.close({ ...pass, serial });
+    // Noted first: its end may be told before Redis says that it has it.
+    pending.serial = serial;
+    pending.isFresh = true;
     await queue.add('pass', { sealed }, { jobId: id, ...kept });
-    pending.isPut = true;
-    // It may have ended before this server asked for it.
-    await this.lookAt(id);
   }
 
   private queueOf(needs: readonly Ability[]): { queue: Queue; events: QueueEvents } {
@@ -205,11 +211,16 @@ export class PassQueue {
     const events = new QueueEvents(name, shared);
     queue.on('error', this.warn);
     events.on('error', this.warn);
-    const ended = ({ jobId }: { jobId: string }): void => {
+    const look = ({ jobId }: { jobId: string }): void => {
       this.lookAt(jobId).catch(this.warn);
     };
-    events.on('completed', ended);
-    events.on('failed', ended);
+    events.on(
+      'completed',
+      (told) => void (this.isEnded(told.jobId, told.returnvalue) || look(told)),
+    );
+    events.on('failed', look);
+    // It was there already, and may have ended before this server asked for it.
+    events.on('duplicated', look);
     const both = { queue, events };
     this.queues.set(name, both);
     return both;
@@ -221,7 +232,7 @@ export class PassQueue {
       if (this.isConnected) {
         await sayServer(this.redis, this.names, this.seal, this.own);
         this.roll = await calledRoll(this.redis, this.names, this.seal);
-        await Promise.all([...this.pending.keys()].map((id) => this.lookAt(id)));
+        await Promise.all([...this.pending.keys()].map((id) => this.lookAgainAt(id)));
       } else {
         this.roll = [];
       }
@@ -229,23 +240,41 @@ export class PassQueue {
     }, this.warn);
   }
 
+  /** What Redis tells of the pass as this server put it there needs no look. */
+  private isEnded(id: string, sealed: unknown): boolean {
+    const pending = this.pending.get(id);
+    if (!pending) return true;
+    const end = this.endIn(sealed);
+    if (end === 'lost' || end.kind !== 'made') return false;
+    if (end.serial !== pending.serial || end.stem !== pending.carried.pass.stem) return false;
+    pending.end(end);
+    return true;
+  }
+
+  /** What was put there a moment ago is looked at the next time. */
+  private async lookAgainAt(id: string): Promise<void> {
+    const pending = this.pending.get(id);
+    if (!pending?.isFresh) return this.lookAt(id);
+    pending.isFresh = false;
+  }
+
   private async lookAt(id: string): Promise<void> {
     const pending = this.pending.get(id);
     if (!pending) return;
-    if (!pending.isPut) return this.put(pending, newSerial());
+    if (pending.serial === null) return this.put(pending, newSerial());
     const job = await this.queueOf(pending.carried.needs).queue.getJob(id);
     if (this.pending.get(id) !== pending) return;
     if (!job) {
       // Redis has lost it, and what belongs to it.
       this.contents.forget();
-      pending.isPut = false;
+      pending.serial = null;
       return this.put(pending, newSerial());
     }
     if (job.finishedOn !== undefined) pending.end(this.endIn(job.returnvalue));
   }
 
   /** One that failed was under too many workers when they ended. */
-  private endIn(sealed: unknown): QueueEnd {
+  private endIn(sealed: unknown): PassEnd | 'lost' {
     if (typeof sealed !== 'string') return 'lost';
     try {
       return this.seal.open(sealed) as PassEnd;
