@@ -4,7 +4,7 @@ import { parseOnce } from './parseOnce.ts';
 import { lastingIds } from './lastingIds.ts';
 import type { Db } from './open.ts';
 import type { OwnPaths } from './ownPaths.ts';
-import type { OwnPreset } from './runItems.ts';
+import type { OwnPreset } from './runItemRows.ts';
 
 export type RunState = 'running' | 'paused' | 'done' | 'cancelled';
 

@@ -4,7 +4,7 @@ import { isSameValue } from '#core/sameValue';
 import { failure, success, type Result } from '#core/result';
 import type { DeliveryRow } from '../db/deliveries.ts';
 import type { InboxRow } from '../db/inboxes.ts';
-import type { NewItem } from '../db/runItems.ts';
+import type { NewItem } from '../db/runItemRows.ts';
 import type { NewRun, RunMark, RunRow } from '../db/runs.ts';
 import type { Tables } from '../db/tables.ts';
 import { placeOf } from '../runs/planPlaces.ts';

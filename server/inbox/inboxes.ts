@@ -8,19 +8,13 @@ import type { InboxFile, InboxRow } from '../db/inboxes.ts';
 import type { Tables } from '../db/tables.ts';
 import type { Imaging } from '../imaging/pool/imaging.ts';
 import type { RunQueue } from '../runs/runQueue.ts';
-import { isWithin, type AllowedFolders } from '../storage/allowedFolders.ts';
+import type { AllowedFolders } from '../storage/allowedFolders.ts';
 import type { DataPaths } from '../storage/dataPaths.ts';
 import { contentHash } from './contentHash.ts';
 import type { FoundFile } from './folderSweep.ts';
 import { FolderWatch, type Handled, type Pace } from './folderWatch.ts';
-import {
-  baseFolder,
-  inboxRun,
-  itemsOf,
-  takesMore,
-  togetherProblem,
-  type TakenFile,
-} from './inboxRun.ts';
+import { inboxProblem } from './inboxProblem.ts';
+import { inboxRun, itemsOf, takesMore, type TakenFile } from './inboxRun.ts';
 import { looksWhole } from './looksWhole.ts';
 import { MovedAside } from './movedAside.ts';
 
@@ -88,35 +82,9 @@ export class Inboxes {
     };
   }
 
-  /**
-   * Why an inbox cannot be as it is wished, or null: a folder within the data, one that another inbox
-   * watches, or one that is written to.
-   */
+  /** Why an inbox cannot be as it is wished, or null. */
   problemOf(inbox: Omit<InboxRow, 'createdAt'>): string | null {
-    const { tables, paths } = this.parts;
-    const { folder } = inbox;
-    if (isWithin(paths.exports, folder) || isWithin(folder, paths.exports)) {
-      return `${folder} is where Light Crest writes itself. Choose another folder.`;
-    }
-    for (const other of tables.inboxes.all()) {
-      const meets = isWithin(other.folder, folder) || isWithin(folder, other.folder);
-      if (other.id !== inbox.id && meets) return `${other.name} watches ${other.folder} already.`;
-    }
-    for (const { aside, folder: watched } of movers(inbox, tables.inboxes.all())) {
-      if (aside === null || !isWithin(watched, aside)) continue;
-      return `${aside} lies in a watched folder: what is moved there would be taken in again.`;
-    }
-    for (const id of inbox.deliveryIds) {
-      const delivery = tables.deliveries.get(id);
-      if (!delivery) continue;
-      const together = togetherProblem([delivery]);
-      if (together !== null) return together;
-      const out = baseFolder(delivery, inbox, paths.exports);
-      if (isWithin(folder, out)) {
-        return `${delivery.name} writes into ${out}: what is written there would be taken in again.`;
-      }
-    }
-    return null;
+    return inboxProblem(inbox, this.parts.tables, this.parts.paths.exports);
   }
 
   private watch(inbox: InboxRow): void {
@@ -243,20 +211,4 @@ export class Inboxes {
   private hasPhoto(runId: number, number: number): boolean {
     return this.parts.tables.items.hasNumber(runId, number);
   }
-}
-
-/** Each way in which what one of the folders moves aside may come to be watched by the other. */
-function movers(
-  inbox: Omit<InboxRow, 'createdAt'>,
-  all: readonly InboxRow[],
-): readonly { readonly aside: string | null; readonly folder: string }[] {
-  const others = all.filter(({ id }) => id !== inbox.id);
-  const { aside, folder } = inbox;
-  return [
-    { aside, folder },
-    ...others.flatMap((other) => [
-      { aside, folder: other.folder },
-      { aside: other.aside, folder },
-    ]),
-  ];
 }

@@ -4,7 +4,7 @@ import { basename } from 'node:path';
 import { ZipArchive } from 'archiver';
 import { Router, type Response } from 'express';
 import { safeName } from '#core/delivery/namePattern';
-import type { RunItemRow } from '../db/runItems.ts';
+import type { RunItemRow } from '../db/runItemRows.ts';
 import type { RunRow } from '../db/runs.ts';
 import { notFound, unusable } from '../http/errors.ts';
 import { ContactSheet } from '../runs/contactSheet.ts';

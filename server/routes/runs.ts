@@ -8,7 +8,7 @@ import {
   type RunDetailView,
   type RunWish,
 } from '#core/contract/http';
-import type { RunItemRow } from '../db/runItems.ts';
+import type { RunItemRow } from '../db/runItemRows.ts';
 import type { RunRow } from '../db/runs.ts';
 import { conflict, notFound, unusable } from '../http/errors.ts';
 import { sendMade } from '../http/onlyOnce.ts';

@@ -8,7 +8,7 @@ import { success, type Result } from '#core/result';
 import { preparation } from '#core/sheet/photoOnSheet';
 import { photosASheet, planSheet, roomAround, sheetCount } from '#core/sheet/planSheets';
 import type { PhotoRow } from '../db/photos.ts';
-import type { NewItem } from '../db/runItems.ts';
+import type { NewItem } from '../db/runItemRows.ts';
 import type { NewRun } from '../db/runs.ts';
 import { ruleOfPhoto, type OutputRule } from './outputRule.ts';
 import { outputPlace } from './runNames.ts';

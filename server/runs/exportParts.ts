@@ -1,5 +1,5 @@
 import type { Portions } from '../db/portions.ts';
-import type { RunItemRow } from '../db/runItems.ts';
+import type { RunItemRow } from '../db/runItemRows.ts';
 import type { Tables } from '../db/tables.ts';
 import type { RenderPool } from '../imaging/pool/renderPool.ts';
 import type { Freshness } from '../imports/freshness.ts';

@@ -2,7 +2,7 @@ import { mkdir, rename, stat, unlink } from 'node:fs/promises';
 import { join } from 'node:path';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import type { Result } from '#core/result';
-import type { ItemResult, RunItemRow } from '../db/runItems.ts';
+import type { ItemResult, RunItemRow } from '../db/runItemRows.ts';
 import type { RunRow } from '../db/runs.ts';
 import type { Tables } from '../db/tables.ts';
 import type { OutputJob, RenderedOutput, WantedMark } from '../imaging/pass/renderJob.ts';

@@ -1,6 +1,6 @@
 import { mkdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { RunItemRow } from '../db/runItems.ts';
+import type { RunItemRow } from '../db/runItemRows.ts';
 import type { RunDelivery } from '../db/runs.ts';
 import { isWithin } from '../storage/allowedFolders.ts';
 import { storageSentence } from '../storage/storageErrors.ts';

@@ -1,7 +1,7 @@
 import type { Adjustment } from '#core/contract/adjustment';
 import type { PresetRule } from '#core/contract/preset';
 import { adjustmentFor } from '#core/placement/adjustment';
-import type { NewItem, OwnPreset } from '../db/runItems.ts';
+import type { NewItem, OwnPreset } from '../db/runItemRows.ts';
 import type { NewRun } from '../db/runs.ts';
 
 /** A mark of an output. */

@@ -1,7 +1,7 @@
 import { setTimeout as delay } from 'node:timers/promises';
 import type { RunView } from '#core/contract/http';
 import type { Logger } from 'pino';
-import type { RunItemRow } from '../db/runItems.ts';
+import type { RunItemRow } from '../db/runItemRows.ts';
 import type { Tables } from '../db/tables.ts';
 import type { ItemEnd } from './exportParts.ts';
 

@@ -2,7 +2,7 @@ import type { DeliveryRule } from '#core/contract/delivery';
 import { success, type Result } from '#core/result';
 import { preparation, type PreparedPart } from '#core/sheet/photoOnSheet';
 import { photosASheet } from '#core/sheet/planSheets';
-import type { RunItemRow } from '../db/runItems.ts';
+import type { RunItemRow } from '../db/runItemRows.ts';
 import type { RunRow } from '../db/runs.ts';
 import type { Tables } from '../db/tables.ts';
 import { deliveryOf } from './runNames.ts';

@@ -1,4 +1,4 @@
-import type { RunItemRow } from '../db/runItems.ts';
+import type { RunItemRow } from '../db/runItemRows.ts';
 import type { RunRow } from '../db/runs.ts';
 
 /** Outputs of one photo that are made of one decode. */

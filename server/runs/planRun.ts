@@ -8,7 +8,7 @@ import { isSameValue } from '#core/sameValue';
 import type { DeliveryRow } from '../db/deliveries.ts';
 import type { MarkRow } from '../db/markRows.ts';
 import type { PhotoRow } from '../db/photos.ts';
-import type { NewItem, OwnPreset } from '../db/runItems.ts';
+import type { NewItem, OwnPreset } from '../db/runItemRows.ts';
 import type { NewRun } from '../db/runs.ts';
 import type { Tables } from '../db/tables.ts';
 import { notFound, unusable } from '../http/errors.ts';

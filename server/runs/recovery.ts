@@ -1,4 +1,4 @@
-import type { RunItemRow } from '../db/runItems.ts';
+import type { RunItemRow } from '../db/runItemRows.ts';
 import type { RunRow } from '../db/runs.ts';
 import type { Tables } from '../db/tables.ts';
 import { storageSentence } from '../storage/storageErrors.ts';

@@ -3,7 +3,7 @@ import { TYPE_FACTS } from '#core/delivery/typeFacts';
 import { outputName, safeName } from '#core/delivery/namePattern';
 import { resizeFrame } from '#core/delivery/resizeFrame';
 import type { Size } from '#core/placement/geometry';
-import type { RunItemRow } from '../db/runItems.ts';
+import type { RunItemRow } from '../db/runItemRows.ts';
 import type { RunDelivery, RunRow } from '../db/runs.ts';
 import type { OutputPlace } from './placeOutput.ts';
 

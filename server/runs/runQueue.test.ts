@@ -9,7 +9,7 @@ import { DEFAULT_DELIVERY, deliveryRuleSchema } from '#core/contract/delivery';
 import { DEFAULT_RULE } from '#core/contract/preset';
 import { failure, success } from '#core/result';
 import { openDatabase, type Db } from '../db/open.ts';
-import type { NewItem } from '../db/runItems.ts';
+import type { NewItem } from '../db/runItemRows.ts';
 import { openTables, type Tables } from '../db/tables.ts';
 import type { RenderJob } from '../imaging/pass/renderJob.ts';
 import { photosAtOnce, PIXELS_AT_ONCE } from '../imaging/limits.ts';

@@ -1,6 +1,6 @@
 import type { RunView } from '#core/contract/http';
 import type { Logger } from 'pino';
-import type { NewItem, RunItemRow } from '../db/runItems.ts';
+import type { NewItem, RunItemRow } from '../db/runItemRows.ts';
 import type { RunRow } from '../db/runs.ts';
 import { DocumentsOfRuns } from './documentsOfRuns.ts';
 import { finishedRun, isThrough } from './finishedRun.ts';

@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { RunItemRow } from '../db/runItems.ts';
+import type { RunItemRow } from '../db/runItemRows.ts';
 import type { RunRow } from '../db/runs.ts';
 import { temporaryName } from '../storage/atomicWrite.ts';
 import type { DataPaths } from '../storage/dataPaths.ts';

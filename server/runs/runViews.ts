@@ -1,7 +1,7 @@
 import { basename } from 'node:path';
 import type { RunDocumentsView, RunItemView, RunView } from '#core/contract/http';
 import { readsBetter, type Readability } from '#core/readability/measure';
-import type { ItemResult, RunItemRow } from '../db/runItems.ts';
+import type { ItemResult, RunItemRow } from '../db/runItemRows.ts';
 import type { RunCounts, RunRow } from '../db/runs.ts';
 import type { RunDocumentRow } from '../db/runDocuments.ts';
 import type { RunPace } from './runPace.ts';

@@ -2,7 +2,7 @@ import { basename, extname } from 'node:path';
 import { outputName, type NameValues } from '#core/delivery/namePattern';
 import { sheetsWithPhotos } from '#core/sheet/photoOnSheet';
 import { failure, success, type Result } from '#core/result';
-import type { ItemResult, NewItem } from '../db/runItems.ts';
+import type { ItemResult, NewItem } from '../db/runItemRows.ts';
 import type { NewRun } from '../db/runs.ts';
 import type { Tables } from '../db/tables.ts';
 import type { WantedMark } from '../imaging/pass/renderJob.ts';

@@ -3,7 +3,7 @@ import type { DeliveryRule } from '#core/contract/delivery';
 import { failure, success, type Result } from '#core/result';
 import { MM_AN_INCH } from '#core/sheet/photoOnSheet';
 import { photosASheet } from '#core/sheet/planSheets';
-import type { NewItem } from '../db/runItems.ts';
+import type { NewItem } from '../db/runItemRows.ts';
 import { proxyOf } from './proxyOf.ts';
 import { ArtworkList, MARK_IS_GONE } from './artworkList.ts';
 import { plannedRule } from './deliveryPlan.ts';
