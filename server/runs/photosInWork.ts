@@ -68,14 +68,3 @@ export class PhotosInWork {
     return [...this.all].filter(({ run }) => run.id === runId);
   }
 }
-
-/** Outputs in the order of the run, those of each photo together. */
-export function byPhoto(items: readonly RunItemRow[]): RunItemRow[][] {
-  const photos: RunItemRow[][] = [];
-  for (const item of items) {
-    const last = photos.at(-1);
-    if (last?.[0].number === item.number) last.push(item);
-    else photos.push([item]);
-  }
-  return photos;
-}

@@ -1,18 +1,18 @@
 import type { RunView } from '#core/contract/http';
 import type { Logger } from 'pino';
-import type { NewItem, RunItemRow } from '../db/runItemRows.ts';
+import type { NewItem } from '../db/runItemRows.ts';
 import type { RunRow } from '../db/runs.ts';
 import { DocumentsOfRuns } from './documentsOfRuns.ts';
-import { finishedRun, isThrough } from './finishedRun.ts';
-import type { ExportParts, ItemEnd, ItemInWork } from './exportParts.ts';
-import { exportPhoto, photoPixels } from './exportPhoto.ts';
-import { noteEnd, persisted, TRY_AGAIN_MS } from './noteEnd.ts';
+import type { ExportParts } from './exportParts.ts';
+import { TRY_AGAIN_MS } from './noteEnd.ts';
 import type { PlannedRun } from './planRun.ts';
-import { byPhoto, PhotosInWork, type PhotoToDo } from './photosInWork.ts';
+import { PhotosInWork, type PhotoToDo } from './photosInWork.ts';
+import { PhotoWork } from './photoWork.ts';
+import { takenUp } from './takeUp.ts';
+import { RunEndings } from './runEndings.ts';
 import { RunNews } from './runNews.ts';
 import { RunsLeft } from './runsLeft.ts';
 import { RunsRemembered } from './runsRemembered.ts';
-import { stemOf, temporaryPath, workerStem } from './runTemporaries.ts';
 import { runView } from './runViews.ts';
 
 export interface QueueParts extends ExportParts {
@@ -35,6 +35,8 @@ export class RunQueue {
   private readonly left: RunsLeft;
   private readonly documents: DocumentsOfRuns;
   private readonly news: RunNews;
+  private readonly endings: RunEndings;
+  private readonly work: PhotoWork;
   private isClosed = false;
   private isPumping = false;
 
@@ -49,6 +51,19 @@ export class RunQueue {
     this.left = new RunsLeft(parts, {
       hold: (runId, problem) => this.hold(runId, problem),
       finish: (runId) => this.finishIfDone(runId),
+    });
+    this.work = new PhotoWork(parts, this.remembered, {
+      isClosed: () => this.isClosed,
+      hold: (runId, problem) => this.hold(runId, problem),
+      tell: (runId) => this.tell(runId),
+    });
+    this.endings = new RunEndings(parts, this.documents, this.remembered, {
+      isClosed: () => this.isClosed,
+      isInWork: (runId) => this.inWork.has(runId),
+      isLeft: (runId) => this.left.has(runId),
+      hold: (runId, problem) => this.hold(runId, problem),
+      tell: (runId) => this.tell(runId),
+      ended: (runId) => this.forget(runId),
     });
   }
 
@@ -188,7 +203,7 @@ export class RunQueue {
   /** Begins whatever there is room for. It never throws: a database that fails is asked again. */
   private pump(): void {
     try {
-      const next = this.parts.tables.together(() => this.takeUpNext());
+      const next = this.isClosed ? [] : this.takeUpNext();
       for (const photo of next) this.start(photo);
       if (next.length === MOST_TAKEN_UP) this.pumpSoon();
     } catch (error) {
@@ -197,38 +212,12 @@ export class RunQueue {
     }
   }
 
-  /** Marks all as being worked on that there is room for. */
   private takeUpNext(): PhotoToDo[] {
     const { tables, imaging } = this.parts;
-    const room = imaging.room();
-    const taken: PhotoToDo[] = [];
-    if (this.isClosed) return taken;
-    let busy = this.inWork.pixels;
-    const most = Math.min(room.photos - this.inWork.count, MOST_TAKEN_UP);
-    for (const next of this.waiting(most)) {
-      // A photo beyond the budget waits until it can have the machine to itself.
-      if (busy > 0 && busy + next.pixels > room.pixels) break;
-      next.items.forEach(({ id }) => tables.items.takeUp(id));
-      taken.push(next);
-      busy += next.pixels;
-    }
-    return taken;
-  }
-
-  /** The photos that come next, at most so many. */
-  private waiting(most: number): PhotoToDo[] {
-    const { tables } = this.parts;
-    const found: PhotoToDo[] = [];
-    if (most <= 0) return found;
-    for (const run of tables.runs.unfinished()) {
-      if (run.state !== 'running' || this.left.has(run.id)) continue;
-      const waiting = tables.items.waiting(run.id, most - found.length);
-      for (const items of byPhoto(waiting)) {
-        found.push({ run, items, pixels: photoPixels(run, items, tables) });
-      }
-      if (found.length >= most) break;
-    }
-    return found;
+    const { photos, pixels } = imaging.room();
+    const { count, pixels: pixelsInWork } = this.inWork;
+    const room = { photos: Math.min(photos - count, MOST_TAKEN_UP), pixels, pixelsInWork };
+    return takenUp(tables, room, (runId) => !this.left.has(runId));
   }
 
   private start(photo: PhotoToDo): void {
@@ -237,86 +226,11 @@ export class RunQueue {
       await this.finishIfDone(photo.run.id);
       this.tell(photo.run.id);
     };
-    this.inWork.add(photo, (signal) => this.work(photo, signal), ended);
+    this.inWork.add(photo, (signal) => this.work.of(photo, signal), ended);
   }
 
-  /** Never rejects: whatever happens to an item is noted, as soon as it can be. */
-  private async work({ run, items }: PhotoToDo, signal: AbortSignal): Promise<void> {
-    const open = new Set(items);
-    const end = async (item: RunItemRow, how: ItemEnd): Promise<void> => {
-      // An item that this server was closed under is taken up by the next.
-      if (this.isClosed) return;
-      open.delete(item);
-      const note = (): Promise<void> =>
-        this.parts.portions.write(() => this.note(run, item, how, signal.aborted));
-      await persisted(note, () => this.isClosed, this.parts.log);
-      if (this.isClosed) return;
-      this.remembered.pace(run.id).step();
-      if (open.size > 0) this.tell(run.id);
-    };
-    try {
-      const works = items.map((item): ItemInWork => ({
-        item,
-        temporary: temporaryPath(run, item, this.parts.paths),
-      }));
-      await exportPhoto(run, works, this.remembered.namesOf(run), signal, this.parts, end);
-    } catch (error) {
-      const reason = `Something went wrong (${(error as Error).message}).`;
-      for (const item of open) {
-        this.parts.log.error({ err: error, run: run.id, item: item.id }, 'an export failed oddly');
-        await end(item, { kind: 'ended', status: 'failed', output: null, error: reason });
-      }
-    }
-  }
-
-  private note(run: RunRow, item: RunItemRow, end: ItemEnd, isAborted: boolean): void {
-    const { tables } = this.parts;
-    noteEnd(item, end, isAborted, tables, {
-      state: () => tables.runs.stateOf(run.id),
-      hold: (problem) => this.hold(run.id, problem),
-    });
-  }
-
-  private async finishIfDone(runId: number): Promise<void> {
-    const { tables, log } = this.parts;
-    if (this.isClosed || this.inWork.has(runId)) return;
-    try {
-      const isAtWork = (): boolean => this.inWork.has(runId) || this.documents.isMaking(runId);
-      if (!(await this.documentsMade(runId, isAtWork))) return;
-      const isEnded = await finishedRun(runId, tables, isAtWork, (run) => this.clearUp(run));
-      if (isEnded) this.forget(runId);
-    } catch (error) {
-      log.error({ err: error, run: runId }, 'the end of a run could not be noted yet');
-      setTimeout(() => void this.finishIfDone(runId), TRY_AGAIN_MS).unref();
-    }
-  }
-
-  private async clearUp(run: RunRow): Promise<void> {
-    await this.documents.clearUp(run);
-    // What is far away cannot hold a run up, and may be swept up by whoever keeps it.
-    await this.parts.imaging.sweep(`${workerStem(stemOf(run))}-`).catch((error: unknown) => {
-      this.parts.log.warn({ err: error, run: run.id }, 'what workers left could not be removed');
-    });
-  }
-
-  /** Makes what a run makes of all its photos, once they have ended. @returns whether the run can end */
-  private async documentsMade(runId: number, isAtWork: () => boolean): Promise<boolean> {
-    const run = this.parts.tables.runs.get(runId);
-    if (!run || run.state === 'done' || run.state === 'cancelled') return true;
-    if (this.documents.left(run).length === 0) return true;
-    const counts = this.parts.tables.runs.counts(runId);
-    if (run.state !== 'running' || this.left.has(runId) || !isThrough(counts) || isAtWork()) {
-      return false;
-    }
-    const end = await this.documents.make(run, this.remembered.namesOf(run));
-    if (this.isClosed) return false;
-    if (end.kind === 'held') {
-      this.hold(runId, end.problem);
-      return false;
-    }
-    this.tell(runId);
-    const isCancelled = this.parts.tables.runs.get(runId)?.state === 'cancelled';
-    return isCancelled || this.documents.left(run).length === 0;
+  private finishIfDone(runId: number): Promise<void> {
+    return this.endings.finishIfDone(runId);
   }
 
   private tell(runId: number): void {

@@ -1,21 +1,14 @@
-import { Queue, QueueEvents } from 'bullmq';
 import { Redis } from 'ioredis';
 import type { Logger } from 'pino';
 import { newSerial, type CarriedPass } from './carryPass.ts';
-import { codeVersion } from './codeVersion.ts';
+import { CalledCrew, type CrewMember } from './calledCrew.ts';
 import { ContentOut } from './contents.ts';
-import { crewNames, queueName, type Ability, type CrewNames } from './crewNames.ts';
+import { crewNames, type CrewNames } from './crewNames.ts';
 import { OneAtATime } from './oneAtATime.ts';
-import type { PassEnd } from './passJob.ts';
+import { ENDED_KEPT_S, QueueLines } from './queueLines.ts';
+import { endIn, type Pending, type QueueEnd } from './pendingPass.ts';
 import type { RedisAddress } from './redisAddress.ts';
-import {
-  calledRoll,
-  sayServer,
-  SAID_EACH_MS,
-  unfitReason,
-  type Asked,
-  type RollEntry,
-} from './roll.ts';
+import { SAID_EACH_MS, type Asked } from './roll.ts';
 import { sealOf, type Seal } from './seal.ts';
 import { wayOf, type HandingWays } from './storage/ways.ts';
 
@@ -23,27 +16,6 @@ import { wayOf, type HandingWays } from './storage/ways.ts';
 const NOBODY_MS = 6_000;
 /** A pass that cannot be put into the queue so often is made by the server. */
 const MOST_FAILURES = 3;
-/** What has ended and is asked for by no server any more; and what is not to be made any more. */
-const ENDED_KEPT_S = 7 * 86_400;
-/** What a server that closes waits for its connections. */
-const CLOSE_MS = 500;
-
-/** `lost`: no worker has made it. `nobody`: none is there who could. */
-export type QueueEnd = PassEnd | 'lost' | 'nobody' | 'aborted';
-
-interface Pending {
-  readonly carried: CarriedPass;
-  readonly end: (end: QueueEnd) => void;
-  /** Of the pass as it was put into the queue last; null: it is to be put there. */
-  serial: string | null;
-  /** Looked at, or put there, since the last second began. */
-  isFresh: boolean;
-  readonly putting: OneAtATime;
-  /** How often it could not be put there while Redis was. */
-  failures: number;
-  /** Since when nobody is there who could make it; null: somebody is. */
-  nobodySinceMs: number | null;
-}
 
 export interface PassQueueParts {
   readonly redis: RedisAddress;
@@ -64,10 +36,10 @@ export class PassQueue {
   private readonly seal: Seal;
   private readonly names: CrewNames;
   private readonly redis: Redis;
-  private readonly queues = new Map<string, { queue: Queue; events: QueueEvents }>();
+  private readonly lines: QueueLines;
   private readonly pending = new Map<string, Pending>();
   private readonly timer: NodeJS.Timeout;
-  private roll: readonly RollEntry[] = [];
+  private readonly crew: CalledCrew;
   private readonly looking = new OneAtATime();
   private isClosed = false;
 
@@ -76,6 +48,12 @@ export class PassQueue {
     this.names = crewNames(this.seal.name);
     this.redis = new Redis(parts.redis);
     this.contents = new ContentOut(this.redis, this.names, this.seal);
+    this.lines = new QueueLines(parts.redis, this.names, {
+      ended: (id, sealed) => void (this.isEnded(id, sealed) || this.lookAt(id).catch(this.warn)),
+      look: (id) => void this.lookAt(id).catch(this.warn),
+      warn: this.warn,
+    });
+    this.crew = new CalledCrew(this.redis, this.names, this.seal, parts.asked);
     this.redis.on('error', this.warn);
     // It may come back with nothing in it.
     this.redis.on('close', () => this.contents.forget());
@@ -85,8 +63,8 @@ export class PassQueue {
   }
 
   /** Workers that are there, each with why it is given nothing, or null. */
-  workers(): (RollEntry & { readonly unfit: string | null })[] {
-    return this.roll.map((worker) => ({ ...worker, unfit: unfitReason(worker, this.own) }));
+  workers(): CrewMember[] {
+    return this.crew.members();
   }
 
   get isConnected(): boolean {
@@ -95,7 +73,7 @@ export class PassQueue {
 
   /** Photos that the workers of the moment make at once. */
   get jobs(): number {
-    return this.fit([]).reduce((sum, { jobs }) => sum + jobs, 0);
+    return this.crew.fit([]).reduce((sum, { jobs }) => sum + jobs, 0);
   }
 
   /** Resolves when a worker has ended a pass, or none will. */
@@ -131,7 +109,7 @@ export class PassQueue {
   async settle({ id, needs, pass }: CarriedPass): Promise<void> {
     if (!this.isConnected) return;
     try {
-      await this.queueOf(needs).queue.remove(id);
+      await this.lines.remove(needs, id);
       if (pass.proxy) this.contents.remove(pass.proxy);
       await wayOf(this.parts.ways, pass.source).takeBack(pass.source);
     } catch (error) {
@@ -143,12 +121,7 @@ export class PassQueue {
   async close(): Promise<void> {
     this.isClosed = true;
     clearInterval(this.timer);
-    const left = [...this.queues.values()].flatMap(({ queue, events }) => [
-      queue.close(),
-      events.close(),
-    ]);
-    const closed = Promise.all(left).catch(this.warn);
-    await Promise.race([closed, new Promise((done) => setTimeout(done, CLOSE_MS))]);
+    await this.lines.close();
     this.redis.disconnect();
   }
 
@@ -160,18 +133,6 @@ export class PassQueue {
   private readonly warn = (error: unknown): void => {
     this.parts.log.debug({ err: error }, 'the Redis of the workers does not answer');
   };
-
-  private get own() {
-    return { version: codeVersion(), ...this.parts.asked };
-  }
-
-  private fit(needs: readonly Ability[]): RollEntry[] {
-    return this.roll.filter(
-      (worker) =>
-        unfitReason(worker, this.own) === null &&
-        needs.every((need) => worker.abilities.includes(need)),
-    );
-  }
 
   /** Never throws: what could not be put is put when it is looked at, or made by this machine. */
   private put(pending: Pending, serial: string): Promise<void> {
@@ -193,48 +154,21 @@ export class PassQueue {
     ]);
     await this.redis.del(this.names.cancelled(id));
     if (this.pending.get(id) !== pending) return;
-    const { queue } = this.queueOf(needs);
-    const kept = { removeOnComplete: { age: ENDED_KEPT_S }, removeOnFail: { age: ENDED_KEPT_S } };
     const sealed = this.seal.close({ ...pass, serial });
     // Noted first: its end may be told before Redis says that it has it.
     pending.serial = serial;
     pending.isFresh = true;
-    await queue.add('pass', { sealed }, { jobId: id, ...kept });
-  }
-
-  private queueOf(needs: readonly Ability[]): { queue: Queue; events: QueueEvents } {
-    const name = queueName(needs);
-    const known = this.queues.get(name);
-    if (known) return known;
-    const shared = { connection: this.parts.redis, prefix: this.names.prefix };
-    const queue = new Queue(name, shared);
-    const events = new QueueEvents(name, shared);
-    queue.on('error', this.warn);
-    events.on('error', this.warn);
-    const look = ({ jobId }: { jobId: string }): void => {
-      this.lookAt(jobId).catch(this.warn);
-    };
-    events.on(
-      'completed',
-      (told) => void (this.isEnded(told.jobId, told.returnvalue) || look(told)),
-    );
-    events.on('failed', look);
-    // It was there already, and may have ended before this server asked for it.
-    events.on('duplicated', look);
-    const both = { queue, events };
-    this.queues.set(name, both);
-    return both;
+    await this.lines.add(needs, id, sealed);
   }
 
   private look(): Promise<void> {
     return this.looking.run(async () => {
       if (this.isClosed) return;
       if (this.isConnected) {
-        await sayServer(this.redis, this.names, this.seal, this.own);
-        this.roll = await calledRoll(this.redis, this.names, this.seal);
+        await this.crew.call();
         await Promise.all([...this.pending.keys()].map((id) => this.lookAgainAt(id)));
       } else {
-        this.roll = [];
+        this.crew.isAway();
       }
       await this.takeBack();
     }, this.warn);
@@ -244,7 +178,7 @@ export class PassQueue {
   private isEnded(id: string, sealed: unknown): boolean {
     const pending = this.pending.get(id);
     if (!pending) return true;
-    const end = this.endIn(sealed);
+    const end = endIn(this.seal, sealed);
     if (end === 'lost' || end.kind !== 'made') return false;
     if (end.serial !== pending.serial || end.stem !== pending.carried.pass.stem) return false;
     pending.end(end);
@@ -262,7 +196,7 @@ export class PassQueue {
     const pending = this.pending.get(id);
     if (!pending) return;
     if (pending.serial === null) return this.put(pending, newSerial());
-    const job = await this.queueOf(pending.carried.needs).queue.getJob(id);
+    const job = await this.lines.get(pending.carried.needs, id);
     if (this.pending.get(id) !== pending) return;
     if (!job) {
       // Redis has lost it, and what belongs to it.
@@ -270,17 +204,7 @@ export class PassQueue {
       pending.serial = null;
       return this.put(pending, newSerial());
     }
-    if (job.finishedOn !== undefined) pending.end(this.endIn(job.returnvalue));
-  }
-
-  /** One that failed was under too many workers when they ended. */
-  private endIn(sealed: unknown): PassEnd | 'lost' {
-    if (typeof sealed !== 'string') return 'lost';
-    try {
-      return this.seal.open(sealed) as PassEnd;
-    } catch {
-      return 'lost';
-    }
+    if (job.finishedOn !== undefined) pending.end(endIn(this.seal, job.returnvalue));
   }
 
   /** Passes for which nobody has been there for a while; one that a worker holds stays. */
@@ -288,14 +212,14 @@ export class PassQueue {
     const nowMs = performance.now();
     for (const [id, pending] of this.pending) {
       const { needs } = pending.carried;
-      if (this.fit(needs).length > 0) {
+      if (this.crew.fit(needs).length > 0) {
         pending.nobodySinceMs = null;
         continue;
       }
       pending.nobodySinceMs ??= nowMs;
       if (nowMs - pending.nobodySinceMs < NOBODY_MS) continue;
       const isAway = !this.isConnected;
-      const isBack = isAway || (await this.queueOf(needs).queue.remove(id)) > 0;
+      const isBack = isAway || (await this.lines.remove(needs, id));
       if (!isBack || this.pending.get(id) !== pending) continue;
       pending.end('nobody');
       // Told when Redis is back: nobody is to make it then.
@@ -305,6 +229,6 @@ export class PassQueue {
 
   private async withdraw({ id, needs }: CarriedPass): Promise<void> {
     await this.redis.set(this.names.cancelled(id), '1', 'EX', ENDED_KEPT_S);
-    await this.queueOf(needs).queue.remove(id);
+    await this.lines.remove(needs, id);
   }
 }
