@@ -6,7 +6,7 @@ import type { CheckOptions } from './commands/check.ts';
 import type { LiftOptions } from './commands/lift.ts';
 import type { MarkOptions as MarkFileOptions } from './commands/mark.ts';
 import type { RunOptions } from './commands/run.ts';
-import type { WatchOptions } from './commands/watch.ts';
+import type { WatchOptions } from './watchedInbox.ts';
 import type { WorkerOptions } from './commands/worker.ts';
 import type { VerifyOptions } from './commands/verify.ts';
 import { CallError, EXIT } from './exit.ts';

@@ -53,7 +53,8 @@ export async function worker(options: WorkerOptions): Promise<number> {
     10 * LEASE_MS,
   );
   const name = options.name ?? `${hostname()}-${process.pid}`;
-  const { Worker, IN_WORK, ownAbilities } = await import('#server/workers/worker');
+  const { Worker, IN_WORK } = await import('#server/workers/worker');
+  const { ownAbilities } = await import('#server/workers/ownAbilities');
   const imaging = new Imaging(undefined, jobs);
   const folder = resolve(env.LIGHT_CREST_CACHE ?? join(homedir(), '.cache', 'light-crest'));
   const objects = store && (await openObjects(store.value));

@@ -1,7 +1,6 @@
 import { readdir, rm, stat } from 'node:fs/promises';
 import { randomBytes } from 'node:crypto';
 import { join } from 'node:path';
-import { failure, success, type Result } from '#core/result';
 import type { RunDocumentRow } from '../db/runDocuments.ts';
 import type { RunRow } from '../db/runs.ts';
 import type { ExportParts } from './exportParts.ts';
@@ -9,12 +8,10 @@ import { openFolder } from './exportPlaces.ts';
 import { existingOf } from './existingOf.ts';
 import { isPublished } from './isPublished.ts';
 import { placeOutput } from './placeOutput.ts';
+import { plannedDocuments } from './plannedDocuments.ts';
 import type { RunNames } from './runNamesInUse.ts';
 import { runTemporary } from './runTemporaries.ts';
-import { documentName, runSheets, type SheetItem } from './sheetJob.ts';
-import { runShow } from './showJob.ts';
-import { deliveryOf } from './runNames.ts';
-import type { WrittenDocument } from '../imaging/sheet/sheetJob.ts';
+import { documentName } from './sheetJob.ts';
 
 interface Making {
   readonly aborting: AbortController;
@@ -163,7 +160,7 @@ export class DocumentsOfRuns {
       const path = paths.preparedPhoto(run.id, number, item.number);
       return { ...item, path: item.status === 'written' ? path : null };
     });
-    const plan = this.planned(run, ready, signal);
+    const plan = plannedDocuments(run, ready, signal, this.parts);
     if (!plan.ok) return fail(plan.reason, [0]);
     const { count, wanted, write } = plan.value;
     tables.documents.expect(run.id, number, wanted);
@@ -192,39 +189,6 @@ export class DocumentsOfRuns {
     return MADE;
   }
 
-  /** What is to be written of photos that were made ready. */
-  private planned(
-    run: RunRow,
-    ready: readonly SheetItem[],
-    signal: AbortSignal,
-  ): Result<PlannedDocuments> {
-    const { imaging } = this.parts;
-    const { rule } = deliveryOf(run, ready[0]);
-    if (rule.kind === 'show') {
-      const show = runShow(run, ready, this.parts);
-      if (!show.ok) return show;
-      const { job, artworks } = show.value;
-      return success({
-        ...{ count: 1, wanted: [0] },
-        write: (_, temporaryPath) => imaging.writeShow({ ...job, temporaryPath }, artworks, signal),
-      });
-    }
-    const sheets = runSheets(run, ready, this.parts);
-    if (!sheets.ok) return sheets;
-    const { job, artworks, count } = sheets.value;
-    if (count === 0) return failure('None of its photos could be made.');
-    const isOne = rule.sheet.as === 'pdf';
-    return success({
-      count,
-      wanted: isOne ? [0] : Array.from({ length: count }, (_, at) => at + 1),
-      write: async (sheet, temporaryPath) => {
-        const files = [{ sheet: sheet === 0 ? null : sheet - 1, temporaryPath }];
-        const made = await imaging.writeSheets({ ...job, files }, artworks, signal);
-        return made.ok ? success(made.value[0]) : made;
-      },
-    });
-  }
-
   private async name(
     run: RunRow,
     { id, delivery, sheet }: RunDocumentRow,
@@ -251,14 +215,6 @@ export class DocumentsOfRuns {
     if (placed.status === 'failed') documents.finish(id, 'failed', null, placed.reason);
     else documents.finish(id, placed.status, placed.output, null);
   }
-}
-
-interface PlannedDocuments {
-  /** Sheets that there are. */
-  readonly count: number;
-  /** Places of sheets that are a file each, or 0 for one with all. */
-  readonly wanted: readonly number[];
-  readonly write: (sheet: number, temporaryPath: string) => Promise<Result<WrittenDocument>>;
 }
 
 async function removed(path: string): Promise<void> {

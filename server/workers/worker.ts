@@ -5,7 +5,6 @@ import { setTimeout as delay } from 'node:timers/promises';
 import { Worker as QueueWorker, type Job } from 'bullmq';
 import { Redis } from 'ioredis';
 import type { RenderPool } from '../imaging/pool/renderPool.ts';
-import { hasJpegTools } from '../imaging/untouched/jpegTools.ts';
 import { ContentIn } from './contents.ts';
 import { crewNames, queuesFor, type Ability, type CrewNames } from './crewNames.ts';
 import { Lease } from './lease.ts';
@@ -60,11 +59,6 @@ const REST_MS = 3_000;
 /** So often a pass may be under a worker that ends, before it is made by the server itself. */
 const MOST_STALLS = 6;
 const MINUTE_MS = 60_000;
-
-/** What this machine can do of what not every one can. */
-export function ownAbilities(): Ability[] {
-  return hasJpegTools() ? ['heic', 'untouched'] : ['heic'];
-}
 
 /** Takes passes from the queues and makes them, until it is ended. */
 export class Worker {
