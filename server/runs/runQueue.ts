@@ -2,6 +2,7 @@ import type { RunView } from '#core/contract/http';
 import type { Logger } from 'pino';
 import type { NewItem } from '../db/runItemRows.ts';
 import type { RunRow } from '../db/runs.ts';
+import { CountsKept } from './countsKept.ts';
 import { DocumentsOfRuns } from './documentsOfRuns.ts';
 import type { ExportParts } from './exportParts.ts';
 import { TRY_AGAIN_MS } from './noteEnd.ts';
@@ -31,6 +32,7 @@ const CANCEL_GRACE_MS = 5_000;
 /** Works off runs in the background, oldest first, a bounded number of photos at once. */
 export class RunQueue {
   private readonly remembered: RunsRemembered;
+  private readonly counts: CountsKept;
   private readonly inWork = new PhotosInWork();
   private readonly left: RunsLeft;
   private readonly documents: DocumentsOfRuns;
@@ -42,6 +44,7 @@ export class RunQueue {
 
   constructor(private readonly parts: QueueParts) {
     this.remembered = new RunsRemembered(parts.tables);
+    this.counts = new CountsKept(parts.tables);
     this.documents = new DocumentsOfRuns(parts);
     this.news = new RunNews(
       (runId) => parts.tables.runs.stateOf(runId),
@@ -169,9 +172,9 @@ export class RunQueue {
   }
 
   view(run: RunRow): RunView {
-    const { runs, documents } = this.parts.tables;
+    const { documents } = this.parts.tables;
     const pace = this.remembered.paceSoFar(run.id);
-    return runView(run, runs.counts(run.id), documents.ofRun(run.id), pace);
+    return runView(run, this.counts.of(run), documents.ofRun(run.id), pace);
   }
 
   /** What is in work is given up, and waits for the next server; resolves when it has ended. */
