@@ -58,8 +58,8 @@ export function runItemTable(db: Db, { stored, resolved }: OwnPaths) {
   const lastChange = db.prepare<[number], { changed: number }>(
     'SELECT coalesce(max(changed), 0) AS changed FROM run_items WHERE run_id = ?',
   );
-  const outputs = db.prepare<[number], { output: string }>(
-    "SELECT output FROM run_items WHERE run_id = ? AND status = 'written' AND output IS NOT NULL",
+  const outputs = db.prepare<[number], { id: number; output: string }>(
+    "SELECT id, output FROM run_items WHERE run_id = ? AND status = 'written' AND output IS NOT NULL",
   );
   const takeUp = db.prepare(
     "UPDATE run_items SET status = 'working' WHERE id = ? AND status = 'waiting'",
@@ -149,8 +149,9 @@ export function runItemTable(db: Db, { stored, resolved }: OwnPaths) {
       changedSince.all(runId, change).map(toItem),
     /** Number of the last change in a run, from 1; 0: none so far. */
     lastChange: (runId: number): number => lastChange.get(runId)?.changed ?? 0,
-    /** Paths of the files that a run has written. */
-    outputs: (runId: number): string[] => outputs.all(runId).map(({ output }) => resolved(output)),
+    /** The files that a run has written. */
+    outputs: (runId: number): { readonly id: number; readonly output: string }[] =>
+      outputs.all(runId).map(({ id, output }) => ({ id, output: resolved(output) })),
     /** Marks an item as being worked on. */
     takeUp: (id: number): void => void takeUp.run(id),
     setMeasures(id: number, m: Measures): void {

@@ -16,6 +16,7 @@ import { validated } from '../http/validated.ts';
 import { addedSince, againWish } from '../runs/againRun.ts';
 import { planRun, type PlannedRun } from '../runs/planRun.ts';
 import { sheetPreview } from '../runs/sheetPreview.ts';
+import { writtenAway } from '../runs/writtenAway.ts';
 import { runItemView } from '../runs/runViews.ts';
 import { idOf, type RouteParts } from './parts.ts';
 
@@ -101,6 +102,11 @@ export function runRoutes(parts: RouteParts): Router {
       addedSince: addedSince(run, tables).length,
     };
     response.json(view);
+  });
+
+  /** Files that were moved, renamed or deleted since, or whose disk is away. */
+  router.get('/runs/:id/away', async (request, response) => {
+    response.json(await writtenAway(runOf(idOf(request)), tables));
   });
 
   function itemsSince(runId: number, change: number | null): RunItemRow[] {

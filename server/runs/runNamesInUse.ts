@@ -86,7 +86,7 @@ export class RunNames {
     for (const { device, inode } of tables.photos.identities()) {
       knowledge.sources.addIdentity(device, inode);
     }
-    for (const output of tables.items.outputs(run.id)) {
+    for (const { output } of tables.items.outputs(run.id)) {
       knowledge.claim(dirname(output), basename(output));
     }
     for (const { status, output } of tables.documents.ofRun(run.id)) {

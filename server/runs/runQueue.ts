@@ -53,7 +53,7 @@ export class RunQueue {
     );
     this.left = new RunsLeft(parts, {
       hold: (runId, problem) => this.hold(runId, problem),
-      finish: (runId) => this.finishIfDone(runId),
+      finish: (runId) => this.endings.finishIfDone(runId),
     });
     this.work = new PhotoWork(parts, this.remembered, {
       isClosed: () => this.isClosed,
@@ -79,7 +79,7 @@ export class RunQueue {
       this.parts.log.warn({ err: error }, 'what runs left ready could not be cleared up');
     });
     for (const run of this.parts.tables.runs.unfinished()) {
-      const ending = this.finishIfDone(run.id);
+      const ending = this.endings.finishIfDone(run.id);
       // Documents take their time; whoever starts a server does not wait for them.
       if (this.documents.left(run).length === 0) await ending;
     }
@@ -127,7 +127,7 @@ export class RunQueue {
     this.remembered.goesOn(run.id);
     this.tell(run.id);
     this.pump();
-    void this.finishIfDone(run.id);
+    void this.endings.finishIfDone(run.id);
   }
 
   /** What is being written is finished, unless it takes long; the rest is not begun. */
@@ -141,7 +141,7 @@ export class RunQueue {
     this.documents.cancel(run.id);
     this.inWork.abortLater(run.id, CANCEL_GRACE_MS);
     this.tell(run.id);
-    void this.finishIfDone(run.id);
+    void this.endings.finishIfDone(run.id);
   }
 
   /** Failed and cancelled photos once more; what is written stays. */
@@ -158,7 +158,7 @@ export class RunQueue {
     this.remembered.forget(run.id);
     this.tell(run.id);
     this.pump();
-    void this.finishIfDone(run.id);
+    void this.endings.finishIfDone(run.id);
   }
 
   /** Resolves when nothing of a run is in work any more. */
@@ -226,14 +226,10 @@ export class RunQueue {
   private start(photo: PhotoToDo): void {
     const ended = async (): Promise<void> => {
       this.pumpSoon();
-      await this.finishIfDone(photo.run.id);
+      await this.endings.finishIfDone(photo.run.id);
       this.tell(photo.run.id);
     };
     this.inWork.add(photo, (signal) => this.work.of(photo, signal), ended);
-  }
-
-  private finishIfDone(runId: number): Promise<void> {
-    return this.endings.finishIfDone(runId);
   }
 
   private tell(runId: number): void {

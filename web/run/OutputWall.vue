@@ -6,7 +6,11 @@ import OutputSigns from './OutputSigns.vue';
 import JustifiedWall from '../ui/JustifiedWall.vue';
 
 /** Finished outputs, as they are on disk, with their bytes before and after. */
-const props = defineProps<{ items: readonly RunItemView[] }>();
+const props = defineProps<{
+  items: readonly RunItemView[];
+  /** Ids of those that are not where they were written. */
+  away: ReadonlySet<number>;
+}>();
 defineEmits<{ look: [item: RunItemView] }>();
 
 const ROW_HEIGHT_PX = 190;
@@ -30,10 +34,18 @@ const shaped = computed(() =>
       type="button"
       class="output bg-transparent border-0"
       :title="`${box.item.output.outputName}: open at 100 %`"
+      :disabled="away.has(box.item.output.id)"
       :style="{ width: `${box.width}px`, height: `${box.height + CAPTION_PX}px` }"
       @click="$emit('look', box.item.output)"
     >
+      <span
+        v-if="away.has(box.item.output.id)"
+        class="gone align-items-center d-flex justify-content-center"
+        :style="{ height: `${box.height}px` }"
+        >{{ box.item.output.outputName }} is not there any more</span
+      >
       <img
+        v-else
         :src="`/api/outputs/${box.item.output.id}/tile`"
         :alt="box.item.output.outputName ?? ''"
         :style="{ height: `${box.height}px` }"
@@ -43,7 +55,7 @@ const shaped = computed(() =>
           >{{ bytesText(box.item.output.bytesBefore ?? 0) }} →
           {{ bytesText(box.item.output.bytesAfter ?? 0) }}</span
         >
-        <OutputSigns class="ms-auto" :item="box.item.output" />
+        <OutputSigns v-if="!away.has(box.item.output.id)" class="ms-auto" :item="box.item.output" />
       </span>
     </button>
   </JustifiedWall>
@@ -58,6 +70,13 @@ const shaped = computed(() =>
 
 .output:focus-visible {
   z-index: 1;
+}
+
+.gone {
+  background: rgb(0 0 0 / 8%);
+  font-size: 0.8125rem;
+  overflow-wrap: anywhere;
+  padding: 0 12px;
 }
 
 img {

@@ -6,7 +6,8 @@ import CopyButton from '../ui/CopyButton.vue';
 import { counted } from '../ui/format.ts';
 import { runFolders } from './deliveriesOfRun.ts';
 import { madeByText } from './madeBy.ts';
-import { runResult } from './runResult.ts';
+import { awayText, runResult } from './runResult.ts';
+import RunDownloads from './RunDownloads.vue';
 import RunFigures from './RunFigures.vue';
 
 /** What came of a run: how many files and where, their bytes, what failed, and all as one download. */
@@ -14,12 +15,16 @@ const props = defineProps<{
   run: RunView;
   items: readonly RunItemView[];
   isUnderWay: boolean;
+  /** Files that are not where they were written. */
+  away: number;
   /** Photos of the batch that the run did not have. */
   addedSince: number;
 }>();
 defineEmits<{ retry: []; remove: []; again: [] }>();
 
 const result = computed(() => runResult(props.run, props.items));
+const isAllThere = computed(() => props.away === 0);
+const hasFailures = computed(() => props.run.failed > 0 || result.value.isDocumentFailed);
 const folders = computed(() => runFolders(props.run));
 const madeBy = computed(() => madeByText(props.items));
 </script>
@@ -36,7 +41,7 @@ const madeBy = computed(() => madeByText(props.items));
         ><template v-if="run.failed"
           >, <b class="bad">{{ run.failed }}</b> failed</template
         ><template v-if="run.cancelled">, {{ run.cancelled }} not begun</template
-        ><span v-if="result.verified" class="verified"
+        ><span v-if="result.verified && isAllThere" class="verified"
           ><IconVerified aria-hidden="true" /> {{ result.verified }}</span
         >
       </p>
@@ -65,8 +70,11 @@ const madeBy = computed(() => madeByText(props.items));
     </section>
     <section class="part failures d-flex flex-column" aria-label="Failed">
       <h2 class="minor">
-        {{ result.failures }}
+        {{ isAllThere || hasFailures ? result.failures : 'Not there any more' }}
       </h2>
+      <p v-if="!isAllThere" class="bad m-0" role="status">
+        {{ awayText(away, result.files) }}
+      </p>
       <ul v-if="result.failed.length + result.doubtful.length + result.noted.length > 0">
         <li v-for="item in result.failed" :key="item.id">{{ item.error }}</li>
         <li v-for="item in result.doubtful" :key="item.id">
@@ -76,37 +84,22 @@ const madeBy = computed(() => madeByText(props.items));
           {{ item.sourceName }}: {{ item.note }}
         </li>
       </ul>
-      <p v-else class="quiet">
+      <p v-else-if="isAllThere" class="quiet">
         Every file is whole: it got its name only when all of it was on the disk.
       </p>
       <p v-if="madeBy" class="quiet number m-0">{{ madeBy }}</p>
       <button
-        v-if="(run.failed > 0 || run.cancelled > 0 || result.isDocumentFailed) && !isUnderWay"
+        v-if="(hasFailures || run.cancelled > 0) && !isUnderWay"
         class="btn btn-outline-secondary"
         type="button"
         @click="$emit('retry')"
       >
-        {{ run.failed > 0 || result.isDocumentFailed ? 'Retry failed' : 'Go on' }}
+        {{ hasFailures ? 'Retry failed' : 'Go on' }}
       </button>
     </section>
     <section class="part go d-flex flex-column" aria-label="All files">
       <h2 class="minor">All files</h2>
-      <a
-        v-if="result.files > 0"
-        class="btn zip"
-        :class="isUnderWay ? 'btn-outline-secondary' : 'btn-primary'"
-        :href="`/api/runs/${run.id}/zip`"
-        download
-      >
-        Download {{ counted(result.files, 'file') }} as ZIP
-      </a>
-      <a
-        v-if="result.written.length > 0 && !isUnderWay"
-        class="btn btn-link"
-        :href="`/api/runs/${run.id}/contacts`"
-        download
-        >Contacts as PDF</a
-      >
+      <RunDownloads :run="run" :result="result" :away="away" :is-under-way="isUnderWay" />
       <button
         v-if="addedSince > 0 && !isUnderWay"
         class="btn btn-link"
@@ -191,12 +184,6 @@ const madeBy = computed(() => madeByText(props.items));
 
 .failures .btn {
   align-self: start;
-}
-
-.zip {
-  font-size: 0.95rem;
-  margin-top: auto;
-  padding-block: 8px;
 }
 
 @media (max-width: 900px) {

@@ -13,6 +13,7 @@ import RunTray from './RunTray.vue';
 import { useNotices } from '../app/notices.ts';
 import { deliveryNames } from './deliveriesOfRun.ts';
 import { useRuns } from './runs.ts';
+import { useAwayOutputs } from './useAwayOutputs.ts';
 import { useRunDetail } from './useRunDetail.ts';
 
 /** A run: its progress, then its outputs as a wall, and below what came of it. */
@@ -22,6 +23,7 @@ const runs = useRuns();
 const notices = useNotices();
 const router = useRouter();
 const { detail, items, problem, load } = useRunDetail(() => props.id);
+const away = useAwayOutputs(() => runs.runOf(props.id));
 const looked = ref<RunItemView | null>(null);
 
 const run = computed(() => runs.runOf(props.id));
@@ -93,6 +95,7 @@ async function remove(): Promise<void> {
         v-else-if="written.length > 0"
         class="stage"
         :items="written"
+        :away="away.outputs.value"
         @look="looked = $event"
       />
       <p v-else class="stage waiting">
@@ -104,6 +107,7 @@ async function remove(): Promise<void> {
       :run="run"
       :items="items"
       :is-under-way="isUnderWay"
+      :away="away.outputs.value.size + away.documents.value"
       :added-since="detail?.addedSince ?? 0"
       @again="again"
       @retry="steer('retry')"

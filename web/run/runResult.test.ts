@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import type { RunItemView, RunView } from '#core/contract/http';
-import { runResult } from './runResult.ts';
+import { awayText, runResult } from './runResult.ts';
 
 const run = (part: Partial<RunView> = {}) => ({ written: 2, documents: [], ...part }) as RunView;
 const item = (part: Partial<RunItemView> = {}) =>
@@ -42,4 +42,13 @@ it('counts documents in place of photos that were made ready for them', () => {
   const of = runResult(run({ documents, written: 9 }), [ready, ready, item({ note: 'Turned.' })]);
   expect(of).toMatchObject({ files: 4, isOfAll: true });
   expect([of.written.length, of.noted.length]).toEqual([1, 1]);
+});
+
+it.each([
+  [1, 1, 'The file is not where'],
+  [3, 3, 'None of the files is where'],
+  [1, 3, '1 of 3 files is not where'],
+  [2, 3, '2 of 3 files are not where'],
+])('says that %i of %i files are not there any more', (away, files, begins) => {
+  expect(awayText(away, files)).toMatch(new RegExp(`^${begins} it was written: moved`));
 });

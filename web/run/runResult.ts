@@ -43,3 +43,11 @@ function verifiedText(written: readonly RunItemView[], doubtful: number): string
   const isAll = doubtful === 0 && opened === written.length;
   return isAll ? 'all verified' : `${opened - doubtful} verified`;
 }
+
+/** That files are not where they were written. */
+export function awayText(away: number, files: number): string {
+  const some = `${away} of ${counted(files, 'file')} ${away === 1 ? 'is' : 'are'}`;
+  const which =
+    away < files ? `${some} not` : files === 1 ? 'The file is not' : 'None of the files is';
+  return `${which} where it was written: moved, renamed or deleted since, or its disk is away.`;
+}

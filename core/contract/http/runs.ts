@@ -190,6 +190,14 @@ export interface RunItemView {
   readonly madeBy: string | null;
 }
 
+/** What a run has written and is not where it was written any more. */
+export interface RunAwayView {
+  /** Ids of outputs. */
+  readonly outputs: readonly number[];
+  /** Numbers of deliveries whose documents are away. */
+  readonly documents: readonly number[];
+}
+
 export interface RunDetailView {
   readonly run: RunView;
   /** All, or with `?since=CHANGE` what has changed since; since 0: what has ended. */
