@@ -7,7 +7,7 @@ import { useBatches } from './batches.ts';
 import { useNotices } from '../app/notices.ts';
 import FolderPicker from '../settings/FolderPicker.vue';
 import { useBin } from '../app/bin.ts';
-import { askName } from '../ui/ask.ts';
+import { askName, namesBeside } from '../ui/ask.ts';
 import MenuButton from '../ui/MenuButton.vue';
 import SurroundSwitch from '../app/SurroundSwitch.vue';
 
@@ -23,7 +23,8 @@ const isPicking = ref(false);
 
 async function rename(): Promise<void> {
   const { id, name: present } = props.batch;
-  const name = await askName({ title: 'Rename the batch', name: present, action: 'Rename' });
+  const taken = namesBeside(batches.batches, id);
+  const name = await askName({ title: 'Rename the batch', name: present, action: 'Rename', taken });
   if (name !== null) await notices.attempt(() => batches.change(id, { name }));
 }
 

@@ -16,7 +16,7 @@ import { useLibrary } from '../app/library.ts';
 import { useNotices } from '../app/notices.ts';
 import { useBin } from '../app/bin.ts';
 import EarlierVersions from '../app/EarlierVersions.vue';
-import { askName } from '../ui/ask.ts';
+import { askName, namesBeside } from '../ui/ask.ts';
 import TryOnPhoto from './TryOnPhoto.vue';
 import MenuButton, { type MenuEntry } from '../ui/MenuButton.vue';
 import DeliverySheet from './DeliverySheet.vue';
@@ -74,8 +74,14 @@ function changeRule(part: Partial<DeliveryRule>): void {
 }
 
 async function rename(): Promise<void> {
-  const { name: present } = props.delivery;
-  const name = await askName({ title: 'Name of the delivery', name: present, action: 'Save' });
+  const { id, name: present } = props.delivery;
+  const taken = namesBeside(library.deliveries, id);
+  const name = await askName({
+    title: 'Name of the delivery',
+    name: present,
+    action: 'Save',
+    taken,
+  });
   if (name !== null) change({ name });
 }
 

@@ -9,7 +9,7 @@ import DesignStage from './DesignStage.vue';
 import LayerStack from './LayerStack.vue';
 import StartSheet from './StartSheet.vue';
 import ErrorState from '../app/ErrorState.vue';
-import { askName } from '../ui/ask.ts';
+import { askName, namesBeside } from '../ui/ask.ts';
 import PickOne from '../ui/PickOne.vue';
 import SurroundSwitch from '../app/SurroundSwitch.vue';
 import { newLayerId, provideDesk } from './useDesk.ts';
@@ -84,7 +84,8 @@ function nextTone(): void {
 
 async function rename(): Promise<void> {
   const present = desk.mark.value?.name ?? '';
-  const name = await askName({ title: 'Rename the mark', name: present, action: 'Rename' });
+  const taken = namesBeside(library.marks, props.id);
+  const name = await askName({ title: 'Rename the mark', name: present, action: 'Rename', taken });
   if (name !== null) await notices.attempt(() => library.changeMark(props.id ?? 0, { name }));
 }
 </script>

@@ -8,7 +8,7 @@ import { useLibrary } from '../app/library.ts';
 import { useBin } from '../app/bin.ts';
 import { useNotices } from '../app/notices.ts';
 import EarlierVersions from '../app/EarlierVersions.vue';
-import { askName } from '../ui/ask.ts';
+import { askName, namesBeside } from '../ui/ask.ts';
 import MenuButton, { type MenuEntry } from '../ui/MenuButton.vue';
 import SplitMark from './SplitMark.vue';
 import BoxQuestion from './BoxQuestion.vue';
@@ -70,6 +70,7 @@ function change(part: { name?: string; retired?: boolean }): void {
 async function rename(): Promise<void> {
   const name = await askName({
     ...{ title: 'Rename the mark', name: props.mark.name, action: 'Rename' },
+    taken: namesBeside(library.marks, props.mark.id),
   });
   if (name !== null) change({ name });
 }

@@ -10,6 +10,11 @@ const isOpen = computed(() => asked.value !== null);
 const shown = shallowRef<Question | null>(null);
 const trimmed = computed(() => typed.value.trim());
 const isEmpty = computed(() => shown.value?.field !== undefined && trimmed.value === '');
+/** Names that differ in case alone are one to the eye. */
+const isTaken = computed(() => {
+  const name = trimmed.value.toLowerCase();
+  return shown.value?.field?.taken?.some((some) => some.toLowerCase() === name) ?? false;
+});
 const field = ref<HTMLInputElement | null>(null);
 let opener: HTMLElement | null = null;
 
@@ -66,6 +71,9 @@ const LOOKS: Readonly<Record<Answer['kind'], string>> = {
           :maxlength="shown.field.maxLength"
           autocomplete="off"
         />
+        <p class="quiet m-0 mt-1 taken" role="status">
+          {{ isTaken ? 'Another has this name already; both may keep it.' : '' }}
+        </p>
       </template>
       <div class="d-flex flex-wrap justify-content-end gap-2 mt-3">
         <button
@@ -91,3 +99,10 @@ const LOOKS: Readonly<Record<Answer['kind'], string>> = {
     </form>
   </BModal>
 </template>
+
+<style scoped>
+/* The dialog does not jump while a name is typed. */
+.taken {
+  min-height: 1.5em;
+}
+</style>

@@ -41,6 +41,19 @@ describe('a name', () => {
     expect(await naming).toBe('After');
   });
 
+  it('that another has is told while it is typed, and may be given', async () => {
+    const naming = askName({ title: 'Rename', name: 'One', action: 'Rename', taken: ['Two'] });
+    await shows();
+    expect(dialog()?.textContent).not.toContain('Another has this name');
+    const field = document.querySelector<HTMLInputElement>('.modal input');
+    if (field) field.value = 'two ';
+    field?.dispatchEvent(new Event('input'));
+    await nextTick();
+    expect(dialog()?.textContent).toContain('Another has this name already');
+    document.querySelector('.modal form')?.dispatchEvent(new Event('submit'));
+    expect(await naming).toBe('two');
+  });
+
   it('that is taken is asked about in its own words', async () => {
     const deciding = askNameTaken('delivery', 'Web', 'Web 2');
     await shows();

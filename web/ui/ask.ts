@@ -15,7 +15,13 @@ export interface Question {
   /** Said more quietly below. */
   readonly detail?: string;
   /** Asks for a line of text, too; answers other than closing need some. */
-  readonly field?: { readonly label: string; readonly value: string; readonly maxLength?: number };
+  readonly field?: {
+    readonly label: string;
+    readonly value: string;
+    readonly maxLength?: number;
+    /** Names that others have: it is said, and may be so. */
+    readonly taken?: readonly string[];
+  };
   /** The last is the one that Enter gives. */
   readonly answers: readonly Answer[];
   /** Has to be answered: neither Escape nor a click beside it closes it. */
@@ -79,16 +85,26 @@ interface NameQuestion {
   readonly label?: string;
   readonly name: string;
   readonly action: string;
+  /** Names that others have. */
+  readonly taken?: readonly string[];
+}
+
+/** Names of all others. */
+export function namesBeside(
+  all: readonly { readonly id: number; readonly name: string }[],
+  id: number | null,
+): string[] {
+  return all.filter((other) => other.id !== id).map(({ name }) => name);
 }
 
 export const NAME_LIMIT = 120;
 
 /** @returns the name, or null */
 export async function askName(question: NameQuestion): Promise<string | null> {
-  const { title, label = 'Name', name, action } = question;
+  const { title, label = 'Name', name, action, taken = [] } = question;
   const given = await ask({
     title,
-    field: { label, value: name, maxLength: NAME_LIMIT },
+    field: { label, value: name, maxLength: NAME_LIMIT, taken },
     answers: [{ label: action, kind: 'main' }],
   });
   return given && given.text;
