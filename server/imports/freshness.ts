@@ -17,6 +17,8 @@ export interface FreshnessParts {
 
 /** A batch that is opened again and again is not looked through each time. */
 const LOOK_AGAIN_MS = 5_000;
+/** Of the time that a look took: one through many thousands is not begun again at once. */
+const REST = 20;
 const LOOKS_AT_ONCE = 16;
 /** What one look at a file may take. */
 const LOOK_MS = 10_000;
@@ -26,7 +28,8 @@ const AWAY_NOTE = 'It is not where it was: it was moved, renamed or its disk was
 
 /** Notices photos read in place that another program has changed, moved or deleted since. */
 export class Freshness {
-  private readonly looked = new Map<number, number>();
+  /** When each batch may be looked through again, by the clock. */
+  private readonly restUntilMs = new Map<number, number>();
   private readonly reading = new Map<number, Promise<Result<PhotoRow>>>();
   private isClosed = false;
 
@@ -34,11 +37,17 @@ export class Freshness {
 
   /** Looks through a batch in the background, and tells where something was found. */
   lookThrough(batchId: number): void {
-    if (Date.now() - (this.looked.get(batchId) ?? 0) < LOOK_AGAIN_MS) return;
-    this.looked.set(batchId, Date.now());
-    this.look(batchId).catch((error: unknown) =>
-      this.parts.log.warn({ err: error, batch: batchId }, 'photos could not be looked through'),
-    );
+    const beganMs = Date.now();
+    if (beganMs < (this.restUntilMs.get(batchId) ?? 0)) return;
+    this.restUntilMs.set(batchId, Infinity);
+    this.look(batchId)
+      .catch((error: unknown) =>
+        this.parts.log.warn({ err: error, batch: batchId }, 'photos could not be looked through'),
+      )
+      .finally(() => {
+        const rest = Math.max(LOOK_AGAIN_MS, REST * (Date.now() - beganMs));
+        this.restUntilMs.set(batchId, beganMs + rest);
+      });
   }
 
   /** The photo as it is on disk now, read again where it has changed. */

@@ -14,6 +14,8 @@ import { onReconnect, onServerEvent } from '../api/events.ts';
 import { useAdjustmentSync } from './adjustmentSync.ts';
 
 const REFRESH_MS = 1_000;
+/** Of the time that an answer took: a batch of many thousands is not asked for all the time. */
+const REST = 4;
 
 interface OpenBatchAnswer {
   readonly batch: BatchView;
@@ -118,8 +120,11 @@ export const useBatches = defineStore('batches', () => {
         refreshAgain = false;
         const id = open.value?.id;
         if (id === undefined) return;
+        const askedMs = performance.now();
         const answer = await api.get<OpenBatchAnswer>(`/batches/${id}`);
         if (open.value?.id === id) takeAnswer(answer);
+        const tookMs = performance.now() - askedMs;
+        if (refreshAgain) await new Promise((done) => setTimeout(done, REST * tookMs));
       } while (refreshAgain);
     } finally {
       refreshing = false;

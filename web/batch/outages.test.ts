@@ -165,6 +165,26 @@ describe('a batch', () => {
     await eventually(() => expect(batches.photos[0].version).toBe(2));
   });
 
+  it('whose answers take their time rests four times as long before it is asked for again', async () => {
+    const TAKES_MS = 60;
+    const askedMs: number[] = [];
+    fakeServer({
+      'GET /batches/77': async () => {
+        askedMs.push(performance.now());
+        await new Promise((done) => setTimeout(done, TAKES_MS));
+        return opened(77, [photo(1)]);
+      },
+    });
+    const batches = useBatches();
+    await batches.openBatch(77);
+    askedMs.length = 0;
+    for (let times = 0; times < 3; times++) {
+      FakeEventSource.last.tell('photos', { batchId: 77 });
+    }
+    await eventually(() => expect(askedMs).toHaveLength(2));
+    expect(askedMs[1] - askedMs[0]).toBeGreaterThan(4 * TAKES_MS);
+  });
+
   it('follows what another window does to it, and photos that were read again', async () => {
     const server = fakeServer({ 'GET /batches/1': opened(1, [photo(7)]), 'POST *': undefined });
     const batches = useBatches();
