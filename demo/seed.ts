@@ -149,7 +149,7 @@ function addDeliveries(house: House, presets: Ids): Ids {
     DELIVERIES.map(({ name, preset, over = [], rule }) => [
       name,
       house.tables.deliveries.insert({
-        ...{ name, rule, folder: null, subfolder: 'none', favourite: true },
+        ...{ name, rule, folder: null, subfolder: 'none', zip: false, favourite: true },
         presetId: idOf(presets, preset),
         overIds: over.map((name) => idOf(presets, name)),
       }),

@@ -11,6 +11,7 @@ export async function layStartingDeliveries({ deliveries, together }: Tables): P
         overIds: [],
         folder: null,
         subfolder: 'none',
+        zip: false,
         favourite: true,
       } as const;
       deliveries.insert({ name, rule, ...own });

@@ -202,13 +202,13 @@ export class Taking {
     const said = { name, presetId, overIds, rule: delivery.rule };
     const row = replaced === null ? null : tables.deliveries.get(replaced);
     if (!row) {
-      const place = { folder: null, subfolder: 'none', favourite: true } as const;
+      const place = { folder: null, subfolder: 'none', zip: false, favourite: true } as const;
       return tables.deliveries.insert({ ...said, ...place });
     }
     return tables.together(() => {
       this.keepDelivery(row);
-      const { folder, subfolder, favourite } = row;
-      tables.deliveries.update(row.id, { ...said, folder, subfolder, favourite });
+      const { folder, subfolder, zip, favourite } = row;
+      tables.deliveries.update(row.id, { ...said, folder, subfolder, zip, favourite });
       return row.id;
     });
   }

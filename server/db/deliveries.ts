@@ -13,6 +13,7 @@ export interface DeliveryRow {
   readonly rule: DeliveryRule;
   readonly folder: string | null;
   readonly subfolder: Subfolder;
+  readonly zip: boolean;
   readonly favourite: boolean;
   /** Counted up with each change. */
   readonly version: number;
@@ -29,13 +30,14 @@ interface Stored {
   rule: string;
   folder: string | null;
   subfolder: Subfolder;
+  zip: number;
   favourite: number;
   version: number;
   updatedAt: string;
 }
 
 const COLUMNS = `
-  id, name, preset_id, rule, folder, subfolder, favourite, version, updated_at AS updatedAt,
+  id, name, preset_id, rule, folder, subfolder, zip, favourite, version, updated_at AS updatedAt,
   (SELECT json_group_array(id) FROM
     (SELECT p.id FROM json_each(over_ids) j JOIN presets p ON p.id = j.value
      WHERE p.deleted_at IS NULL ORDER BY j.key)) AS overIds`;
@@ -48,12 +50,12 @@ export function deliveryTable(db: Db, { stored, resolved }: OwnPaths) {
   const one = db.prepare<[number], Stored>(`SELECT ${COLUMNS} FROM deliveries
      WHERE id = ? AND deleted_at IS NULL`);
   const insert = db.prepare(`
-    INSERT INTO deliveries (id, name, preset_id, over_ids, rule, folder, subfolder, favourite,
-      created_at, updated_at)
-    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`);
+    INSERT INTO deliveries (id, name, preset_id, over_ids, rule, folder, subfolder, zip,
+      favourite, created_at, updated_at)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`);
   const update = db.prepare(`
-    UPDATE deliveries SET name = ?, preset_id = ?, over_ids = ?, rule = ?, folder = ?, subfolder = ?, favourite = ?,
-      version = version + 1, updated_at = ?
+    UPDATE deliveries SET name = ?, preset_id = ?, over_ids = ?, rule = ?, folder = ?, subfolder = ?, zip = ?,
+      favourite = ?, version = version + 1, updated_at = ?
     WHERE id = ?`);
   const nextId = lastingIds(db, 'deliveries');
   const everMade = db.prepare<[], { last: number }>(
@@ -68,7 +70,8 @@ export function deliveryTable(db: Db, { stored, resolved }: OwnPaths) {
 
   const values = ({ name, presetId, overIds, rule, folder, ...own }: DeliveryFields) => [
     ...[name, presetId, JSON.stringify(overIds), JSON.stringify(rule)],
-    ...[folder === null ? null : stored(folder), own.subfolder, Number(own.favourite)],
+    ...[folder === null ? null : stored(folder), own.subfolder],
+    ...[Number(own.zip), Number(own.favourite)],
   ];
   const toDelivery = (row: Stored): DeliveryRow => ({
     id: row.id,
@@ -78,6 +81,7 @@ export function deliveryTable(db: Db, { stored, resolved }: OwnPaths) {
     rule: deliveryRuleSchema.parse(JSON.parse(row.rule)),
     folder: row.folder === null ? null : resolved(row.folder),
     subfolder: row.subfolder,
+    zip: row.zip === 1,
     favourite: row.favourite === 1,
     version: row.version,
     updatedAt: row.updatedAt,

@@ -43,12 +43,15 @@ export interface RunDelivery {
   readonly folder: string;
   /** The folder is made where it is missing; the one it lies in must be there. */
   readonly makesFolder: boolean;
+  /** Whether what it made is downloaded as one ZIP at the end. */
+  readonly zip?: boolean;
 }
 
 export type NewRun = Omit<RunRow, 'id' | 'state' | 'problem' | 'turn' | 'createdAt' | 'finishedAt'>;
 
 type Stored = Omit<RunRow, 'deliveries' | 'rule' | 'over'> & { rule: string; over: string };
-type StoredDelivery = Omit<RunDelivery, 'rule' | 'makesFolder'> & {
+type StoredDelivery = Omit<RunDelivery, 'rule' | 'makesFolder' | 'zip'> & {
+  zip: number;
   rule: string;
   makesFolder: number;
 };
@@ -89,12 +92,12 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
       over, turn, state, created_at)
     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 'running', ?)`);
   const deliveriesOf = db.prepare<[number], StoredDelivery>(`
-    SELECT delivery_id AS deliveryId, name, rule, folder, makes_folder AS makesFolder
+    SELECT delivery_id AS deliveryId, name, rule, folder, makes_folder AS makesFolder, zip
     FROM run_deliveries
     WHERE run_id = ? ORDER BY number`);
   const insertDelivery = db.prepare(`
-    INSERT INTO run_deliveries (run_id, number, delivery_id, name, rule, folder, makes_folder)
-    VALUES (?, ?, ?, ?, ?, ?, ?)`);
+    INSERT INTO run_deliveries (run_id, number, delivery_id, name, rule, folder, makes_folder, zip)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?)`);
   const nextId = lastingIds(db, 'runs');
   const setState = db.prepare(
     'UPDATE runs SET state = ?, problem = ?, finished_at = ? WHERE id = ?',
@@ -133,6 +136,7 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
     ...row,
     folder: resolved(row.folder),
     makesFolder: row.makesFolder === 1,
+    zip: row.zip === 1,
     rule: deliveryRuleOf(row.rule),
   });
   const toRun = (row: Stored): RunRow => ({
@@ -161,10 +165,10 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
         ...[id, new Date().toISOString()],
       );
       for (const [index, delivery] of run.deliveries.entries()) {
-        const { deliveryId, name, rule, folder, makesFolder } = delivery;
+        const { deliveryId, name, rule, folder, makesFolder, zip = false } = delivery;
         insertDelivery.run(
           ...[id, index + 1, deliveryId, name, JSON.stringify(rule), stored(folder)],
-          Number(makesFolder),
+          ...[Number(makesFolder), Number(zip)],
         );
       }
       return id;

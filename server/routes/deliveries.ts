@@ -79,8 +79,8 @@ export function deliveryRoutes(parts: RouteParts): Router {
     const before = tables.earlier.of('delivery', id).find((row) => row.version === version);
     if (!before) throw unusable('That version is not kept any more.');
     const delivery = deliveryOf(id);
-    const { favourite, subfolder } = delivery;
-    const wish = await usable({ ...earlierDelivery(before).value, favourite, subfolder });
+    const { favourite, subfolder, zip } = delivery;
+    const wish = await usable({ ...earlierDelivery(before).value, favourite, subfolder, zip });
     response.json(changed(request, delivery, wish));
   });
 

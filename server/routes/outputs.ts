@@ -3,10 +3,12 @@ import { readFile, rename, writeFile } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { ZipArchive } from 'archiver';
 import { Router, type Response } from 'express';
+import { zipQuery } from '#core/contract/http';
 import { safeName } from '#core/delivery/namePattern';
 import type { RunItemRow } from '../db/runItemRows.ts';
 import type { RunRow } from '../db/runs.ts';
 import { notFound, unusable } from '../http/errors.ts';
+import { validated } from '../http/validated.ts';
 import { ContactSheet } from '../runs/contactSheet.ts';
 import { deliveryOf } from '../runs/runNames.ts';
 import { isWithin } from '../storage/allowedFolders.ts';
@@ -73,12 +75,17 @@ export function outputRoutes({ tables, allowed, paths, imaging, log }: RoutePart
   router.get('/runs/:id/zip', async (request, response) => {
     const run = runOf(idOf(request));
     const isOne = run.deliveries.length === 1;
-    const outputs = (await outputsOf(run)).map(({ item, path }): ZipEntry => {
+    const { of } = validated(zipQuery, request.query);
+    const isWanted = ({ delivery }: { readonly delivery: number }): boolean =>
+      of === 'all' || run.deliveries[delivery - 1].zip === true;
+    const found = (await outputsOf(run)).filter(({ item }) => isWanted(item));
+    const outputs = found.map(({ item, path }): ZipEntry => {
       // Deliveries into folders of their own may use one name twice.
       const folder = isOne ? '' : `${safeName(deliveryOf(run, item).name)}/`;
       return { path, name: `${folder}${basename(path)}` };
     });
-    for (const { delivery, status, output } of tables.documents.ofRun(run.id)) {
+    const documents = tables.documents.ofRun(run.id).filter(isWanted);
+    for (const { delivery, status, output } of documents) {
       if (status !== 'written' || output === null || !(await isUsableOutput(output))) continue;
       const folder = isOne ? '' : `${safeName(run.deliveries[delivery - 1].name)}/`;
       outputs.push({ path: output, name: `${folder}${basename(output)}` });

@@ -63,8 +63,8 @@ export async function planRun(wish: RunWish, house: PlanningHouse): Promise<Plan
   const run: NewRun = {
     batchId: batch.id,
     batchName: batch.name,
-    deliveries: deliveries.map(({ id, name, rule, folder, subfolder }) => ({
-      ...{ deliveryId: id, name, rule },
+    deliveries: deliveries.map(({ id, name, rule, folder, subfolder, zip }) => ({
+      ...{ deliveryId: id, name, rule, zip },
       ...placeOf(folder, subfolder, batch.name, ownFolder),
     })),
     presetId: wish.presetId && tables.presets.get(wish.presetId) ? wish.presetId : null,

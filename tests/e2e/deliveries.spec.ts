@@ -113,3 +113,32 @@ test('a delivery is tried on one photo: the file beside the photo, measured and 
   await card.getByRole('button', { name: 'Try it on one photo' }).click();
   await expect(told).toContainText('verified', { timeout: 30_000 });
 });
+
+test('a delivery as a ZIP is downloaded by itself, with its files alone', async ({ app, page }) => {
+  const photoFolder = fileURLToPath(new URL('../../demo/photos', import.meta.url));
+  const { settings } = await ask<{ settings: Settings }>(app, '/settings');
+  const data = { ...settings, folders: [photoFolder] };
+  await page.request.put(`${app.address}/api/settings`, { data });
+  await page.goto(`${app.address}/deliveries`);
+  const card = page.getByRole('article', { name: 'Client proofs' });
+  await card.getByRole('button', { name: 'a folder of the batch’s name' }).click();
+  await card.getByRole('checkbox', { name: /as one ZIP when a run has ended/ }).check();
+  await expect(card.getByRole('button', { name: /, downloaded as a ZIP/ })).toBeVisible();
+  await expectAccessible(page, card);
+
+  const [before] = await ask<RunView[]>(app, '/runs');
+  const { photoCount } = (await ask<{ batch: BatchView }>(app, `/batches/${before.batchId}`)).batch;
+  await page.goto(`${app.address}/batches/${before.batchId}`);
+  const deliveries = page.getByRole('group', { name: 'Deliveries' });
+  await deliveries.getByRole('checkbox', { name: /Client proofs/ }).check();
+  await page.getByRole('button', { name: `Export ${2 * photoCount} files` }).click();
+  const waiting = page.waitForEvent('download', { timeout: 60_000 });
+  await page.getByRole('button', { name: `Start: ${2 * photoCount} files` }).click();
+  const folder = mkdtempSync(join(tmpdir(), 'light-crest-zip-'));
+  const zip = join(folder, 'proofs.zip');
+  await (await waiting).saveAs(zip);
+  execFileSync('python3', ['-m', 'zipfile', '-e', zip, folder]);
+  expect(readdirSync(join(folder, 'Client proofs'))).toHaveLength(photoCount);
+  expect(readdirSync(folder).sort()).toEqual(['Client proofs', 'proofs.zip']);
+  rmSync(folder, { recursive: true });
+});

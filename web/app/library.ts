@@ -166,10 +166,10 @@ export const useLibrary = defineStore('library', () => {
     deliveries.value = deliveries.value.map((some) =>
       some.id === id ? { ...some, ...part } : some,
     );
-    const { name, presetId, overIds, rule, folder, subfolder, favourite } = next;
+    const { name, presetId, overIds, rule, folder, subfolder, zip, favourite } = next;
     saving.put<DeliveryWish>({
       key: `delivery ${id}`,
-      value: { name, presetId, overIds, rule, folder, subfolder, favourite },
+      value: { name, presetId, overIds, rule, folder, subfolder, zip, favourite },
       base: version,
       restMs: REST_MS,
       send: async (wish, { base, keepalive }) => {

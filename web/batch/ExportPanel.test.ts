@@ -8,7 +8,7 @@ import ExportPanel from './ExportPanel.vue';
 
 function delivery(id: number, name: string): DeliveryView {
   const rule = DEFAULT_DELIVERY;
-  const where = { folder: null, subfolder: 'none' } as const;
+  const where = { folder: null, subfolder: 'none', zip: false } as const;
   return { id, name, presetId: null, overIds: [], rule, ...where, favourite: true, version: 1 };
 }
 

@@ -99,12 +99,12 @@ const entries: readonly MenuEntry[] = [
 
 function duplicate(): void {
   const { name, rule: same, ...rest } = props.delivery;
-  const { presetId, overIds, folder, subfolder, favourite } = rest;
+  const { presetId, overIds, folder, subfolder, zip, favourite } = rest;
   const names = library.deliveries.map((delivery) => delivery.name);
   void notices.attempt(() =>
     library.addDelivery({
       ...{ name: freeName(name, names), rule: same },
-      ...{ presetId, overIds, folder, subfolder, favourite },
+      ...{ presetId, overIds, folder, subfolder, zip, favourite },
     }),
   );
 }

@@ -24,6 +24,7 @@ import SheetMarkPhrase from './SheetMarkPhrase.vue';
 import TypePhrase from './TypePhrase.vue';
 import SizePhrase from './SizePhrase.vue';
 import PickOne from '../ui/PickOne.vue';
+import ToggleField from '../ui/ToggleField.vue';
 
 /** The controls of one phrase. What is set is saved at once. */
 const props = defineProps<{ phrase: Phrase; delivery: DeliveryView }>();
@@ -163,6 +164,11 @@ function setMarks(value: string): void {
         :options="SUBFOLDER_WORDS"
         :model-value="delivery.subfolder"
         @update:model-value="emit('change', { subfolder: $event })"
+      />
+      <ToggleField
+        label="and download them as one ZIP when a run has ended"
+        :model-value="delivery.zip"
+        @update:model-value="emit('change', { zip: $event })"
       />
       <FolderPicker
         v-model="isPicking"

@@ -41,11 +41,11 @@ export interface SentencePart {
   readonly text: string;
 }
 
-type Said = EarlierDelivery & { readonly subfolder?: Subfolder };
+type Said = EarlierDelivery & { readonly subfolder?: Subfolder; readonly zip?: boolean };
 type Library = ReturnType<typeof useLibrary>;
 
 export function phrasesOf(said: Said, library: Library): readonly SentencePart[] {
-  const { rule, presetId, overIds, folder, subfolder } = said;
+  const { rule, presetId, overIds, folder, subfolder, zip } = said;
   const kind: SentencePart = { phrase: 'kind', before: '', text: KIND_TEXTS[rule.kind] };
   const preset: SentencePart = {
     ...{ phrase: 'preset', before: ', ' },
@@ -53,7 +53,7 @@ export function phrasesOf(said: Said, library: Library): readonly SentencePart[]
   };
   const file: readonly SentencePart[] = [
     { phrase: 'name', before: ', named ', text: rule.name_pattern },
-    { phrase: 'folder', before: ', into ', text: folderText(folder, subfolder) },
+    { phrase: 'folder', before: ', into ', text: folderText(folder, subfolder, zip) },
     { phrase: 'existing', before: '; ', text: existingText(rule.existing, rule.kind) },
   ];
   if (rule.kind === 'sheet') return [kind, ...onPaper(rule, preset), ...file];

@@ -117,9 +117,14 @@ export const SUBFOLDER_TEXTS: Readonly<Record<Subfolder, string>> = {
   date: 'a folder of the day in it',
 };
 
-export function folderText(folder: string | null, subfolder: Subfolder = 'none'): string {
-  if (folder === null) return 'a folder of the batch’s name';
-  return subfolder === 'none' ? folder : `${folder}, ${SUBFOLDER_TEXTS[subfolder]}`;
+export function folderText(
+  folder: string | null,
+  subfolder: Subfolder = 'none',
+  zip = false,
+): string {
+  const inZip = zip ? ', downloaded as a ZIP' : '';
+  if (folder === null) return `a folder of the batch’s name${inZip}`;
+  return (subfolder === 'none' ? folder : `${folder}, ${SUBFOLDER_TEXTS[subfolder]}`) + inZip;
 }
 
 export function datesText(dates: DeliveryRule['dates']): string {

@@ -19,6 +19,7 @@ export function useNewDelivery(): () => Promise<DeliveryView | null> {
         rule: DEFAULT_DELIVERY,
         folder: null,
         subfolder: 'none',
+        zip: false,
         favourite: true,
       });
     });

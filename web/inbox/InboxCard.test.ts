@@ -43,7 +43,7 @@ beforeEach(() => {
   library.deliveries = [
     {
       ...{ id: 5, name: 'Web', presetId: null, overIds: [], rule: DEFAULT_DELIVERY, folder: null },
-      ...{ subfolder: 'none', favourite: true, version: 1 },
+      ...{ subfolder: 'none', zip: false, favourite: true, version: 1 },
     },
   ];
 });

@@ -3,11 +3,13 @@ import { computed, ref } from 'vue';
 import type { RunPlanView, RunView, RunWish } from '#core/contract/http';
 import { api } from '../api/client.ts';
 import { onReconnect, onServerEvent } from '../api/events.ts';
+import { useZipAtEnd } from './useZipAtEnd.ts';
 
 /** All runs, kept current by the server's events. */
 export const useRuns = defineStore('runs', () => {
   const runs = ref<RunView[]>([]);
   const isLoaded = ref(false);
+  const zip = useZipAtEnd();
   let isListening = false;
 
   const underWay = computed(() =>
@@ -25,6 +27,8 @@ export const useRuns = defineStore('runs', () => {
       return before && before.told > run.told ? before : run;
     });
     isLoaded.value = true;
+    // It may have ended while nobody told of it.
+    runs.value.forEach(zip.look);
   }
 
   function listen(): void {
@@ -43,6 +47,15 @@ export const useRuns = defineStore('runs', () => {
     if (at >= 0 && runs.value[at].told > run.told) return;
     if (at >= 0) runs.value[at] = run;
     else runs.value.unshift(run);
+    zip.look(run);
+  }
+
+  /** A small run may have ended before the answer to its beginning came. */
+  function takeBegun(run: RunView): RunView {
+    zip.expect(run);
+    take(run);
+    zip.look(runOf(run.id) ?? run);
+    return run;
   }
 
   const runOf = (id: number): RunView | null => runs.value.find((run) => run.id === id) ?? null;
@@ -50,16 +63,12 @@ export const useRuns = defineStore('runs', () => {
   const plan = (wish: RunWish): Promise<RunPlanView> => api.post<RunPlanView>('/runs/plan', wish);
 
   async function begin(wish: RunWish): Promise<RunView> {
-    const run = await api.post<RunView>('/runs', wish);
-    take(run);
-    return run;
+    return takeBegun(await api.post<RunView>('/runs', wish));
   }
 
   /** The same once more, of photos that came into its batch since. */
   async function again(id: number): Promise<RunView> {
-    const run = await api.post<RunView>(`/runs/${id}/again`);
-    take(run);
-    return run;
+    return takeBegun(await api.post<RunView>(`/runs/${id}/again`));
   }
 
   /** @param ids of runs under way, in the order in which they are to be worked off */

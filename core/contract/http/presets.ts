@@ -39,6 +39,8 @@ export const deliveryBody = z.strictObject({
   rule: deliveryRuleSchema,
   folder: folderPath.nullable().default(null),
   subfolder: z.enum(SUBFOLDERS).default('none'),
+  /** Whether what it made is downloaded as one ZIP when a run has ended. */
+  zip: z.boolean().default(false),
   favourite: z.boolean().default(true),
   baseVersion,
 });
@@ -98,6 +100,8 @@ export interface DeliveryView {
   readonly folder: string | null;
   /** Where a folder was chosen: what is made below it. */
   readonly subfolder: Subfolder;
+  /** Whether what it made is downloaded as one ZIP when a run has ended. */
+  readonly zip: boolean;
   readonly favourite: boolean;
   /** Counted up with each change. */
   readonly version: number;

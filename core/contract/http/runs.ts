@@ -49,6 +49,9 @@ export const sheetBody = z.strictObject({
 /** Asked with the number of the last change that is known, only what has changed since is answered. */
 export const runDetailQuery = z.strictObject({ since: z.coerce.number().int().min(0).optional() });
 
+/** All of a run, or what is to be downloaded at its end. */
+export const zipQuery = z.strictObject({ of: z.enum(['all', 'zip']).default('all') });
+
 export const runOrderBody = z.strictObject({ ids: z.array(id).min(1).max(1_000) });
 
 export type RunWish = z.infer<typeof runBody>;
@@ -147,6 +150,8 @@ export interface RunDeliveryView {
   readonly folder: string;
   readonly fileType: FileType;
   readonly kind: DeliveryKind;
+  /** Whether what it made is downloaded as one ZIP at the end. */
+  readonly zip?: boolean;
 }
 
 /** The documents of one of a run's deliveries. */
