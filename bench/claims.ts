@@ -25,7 +25,7 @@ export function claimsASecond(): number {
     const runId = tables.runs.insert({
       ...{ batchId: null, batchName: 'b', presetId: null, presetName: 'p' },
       ...{ rule: DEFAULT_RULE, markId, markVersion: 1, over: [] },
-      deliveries: [{ ...delivery, folder, makesFolder: false }],
+      deliveries: [{ ...delivery, folder, makesFolder: false, zip: false }],
     });
     db.pragma('foreign_keys = OFF');
     tables.items.insertAll(

@@ -8,7 +8,7 @@ import { MAX_PHOTO_PIXELS, photosAtOnce } from '#server/imaging/limits';
 import type { RenderJob } from '#server/imaging/pass/renderJob';
 import { Imaging } from '#server/imaging/pool/imaging';
 import { cameraPhotos, MARK } from './material.ts';
-import { atMost, interleaved, type Row } from './measure.ts';
+import { atMost, interleaved, told, type Row } from './measure.ts';
 
 /** What passes save and cost: one decode for several outputs, untouched JPEGs, reading back. */
 
@@ -57,7 +57,8 @@ export async function passesBench(): Promise<Row[]> {
   const apart = async () => {
     for (const rule of THREE) await run([rule])();
   };
-  const several = await interleaved({ together: run(THREE), apart }, ROUNDS);
+  const [full] = THREE;
+  const several = await interleaved({ together: run(THREE), apart, full: run([full]) }, ROUNDS);
   // At the quality that the photos came with, so that as many bytes are written.
   const untouched = await interleaved(
     { untouched: run([jpeg(null, 'untouched')]), whole: run([jpeg(null, 95)]) },
@@ -65,6 +66,8 @@ export async function passesBench(): Promise<Row[]> {
   );
   const rows = [
     atMost('passes, three deliveries: of three runs', several.together / several.apart, 0.6),
+    // Below this no pass can come that writes the full size, too.
+    told('passes, full size alone: of three runs', several.full / several.apart),
     atMost(
       'passes, untouched JPEG: of encoding all of it',
       untouched.untouched / untouched.whole,

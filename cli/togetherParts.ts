@@ -28,7 +28,7 @@ export function runOf(
   { name, value: rule }: Named<DeliveryRule>,
   folder: string,
 ) {
-  const deliveries = [{ deliveryId: null, name, rule, folder, makesFolder: false }];
+  const deliveries = [{ deliveryId: null, name, rule, folder, makesFolder: false, zip: false }];
   return { batchName, presetName, deliveries };
 }
 

@@ -32,7 +32,7 @@ function newRun(): number {
   const delivery = { deliveryId: null, name: 'd', rule: DEFAULT_DELIVERY, folder };
   const id = tables.runs.insert({
     ...{ batchId: null, batchName: 'b', presetId: null, presetName: 'p', rule: DEFAULT_RULE },
-    deliveries: [delivery, delivery].map((one) => ({ ...one, makesFolder: false })),
+    deliveries: [delivery, delivery].map((one) => ({ ...one, makesFolder: false, zip: false })),
     ...{ markId: 1, markVersion: 1, over: [] },
   });
   const items = Array.from({ length: PHOTOS * DELIVERIES }, (_, at) => ({

@@ -44,7 +44,7 @@ export interface RunDelivery {
   /** The folder is made where it is missing; the one it lies in must be there. */
   readonly makesFolder: boolean;
   /** Whether what it made is downloaded as one ZIP at the end. */
-  readonly zip?: boolean;
+  readonly zip: boolean;
 }
 
 export type NewRun = Omit<RunRow, 'id' | 'state' | 'problem' | 'turn' | 'createdAt' | 'finishedAt'>;
@@ -165,7 +165,7 @@ export function runTable(db: Db, { stored, resolved }: OwnPaths) {
         ...[id, new Date().toISOString()],
       );
       for (const [index, delivery] of run.deliveries.entries()) {
-        const { deliveryId, name, rule, folder, makesFolder, zip = false } = delivery;
+        const { deliveryId, name, rule, folder, makesFolder, zip } = delivery;
         insertDelivery.run(
           ...[id, index + 1, deliveryId, name, JSON.stringify(rule), stored(folder)],
           ...[Number(makesFolder), Number(zip)],

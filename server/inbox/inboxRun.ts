@@ -43,6 +43,8 @@ export function inboxRun(
       ...{ deliveryId: delivery.id, name: delivery.name, rule: delivery.rule },
       folder: join(baseFolder(delivery, inbox, exportsFolder), below),
       makesFolder: true,
+      // It goes on for as long as the folder fills: nobody waits for its end.
+      zip: false,
     })),
   });
 }

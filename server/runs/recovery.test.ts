@@ -33,7 +33,14 @@ beforeEach(() => {
     ...{ batchId: null, batchName: 'b' },
     ...{ presetId: null, presetName: 'p' },
     deliveries: [
-      { deliveryId: null, name: 'd', rule: DEFAULT_DELIVERY, folder, makesFolder: false },
+      {
+        deliveryId: null,
+        name: 'd',
+        rule: DEFAULT_DELIVERY,
+        folder,
+        makesFolder: false,
+        zip: false,
+      },
     ],
     ...{ rule: DEFAULT_RULE, markId, markVersion: 1, over: [] },
   });

@@ -100,7 +100,14 @@ function beginRun(megapixels: readonly number[], ...parts: readonly object[]): n
     const out = join(folder, index === 0 ? 'out' : `out ${index + 1}`);
     mkdirSync(out, { recursive: true });
     const rule = deliveryRuleSchema.parse({ ...DEFAULT_DELIVERY, resize: null, ...part });
-    return { deliveryId: null, name: `d ${index}`, folder: out, makesFolder: false, rule };
+    return {
+      deliveryId: null,
+      name: `d ${index}`,
+      folder: out,
+      makesFolder: false,
+      zip: false,
+      rule,
+    };
   });
   const items = megapixels.flatMap((some, index) =>
     deliveries.map((_, at): NewItem => ({
