@@ -6,6 +6,7 @@ import { contentHash } from '#server/inbox/contentHash';
 import type { FoundFile } from '#server/inbox/folderSweep';
 import { FolderWatch, type Handled } from '#server/inbox/folderWatch';
 import { isWithin } from '#server/storage/allowedFolders';
+import { realPath } from '#server/storage/realPath';
 import { canBeWritten } from '#server/storage/canBeWritten';
 import { CallError } from './exit.ts';
 import { jobsOf, openCall, placeOne, renderOne, type ExportOptions } from './exportPhoto.ts';
@@ -13,7 +14,6 @@ import { moveAside } from '#server/storage/moveAside';
 import { WatchLedger } from './watchLedger.ts';
 import { failedReport, printReport, type Report } from './commands/applyReport.ts';
 import { openOutFolder } from './commands/outFolder.ts';
-import { realPathOf } from './realPathOf.ts';
 
 export interface WatchOptions extends ExportOptions {
   readonly out: string;
@@ -139,7 +139,7 @@ export class WatchedInbox {
     const out = join(this.options.out, below);
     const folder = await this.folderFor(below).catch((error: unknown) => error as Error);
     if (folder instanceof Error) return isLast ? this.fails(file, folder.message) : 'again';
-    if (isWithin(this.inbox, await realPathOf(folder))) {
+    if (isWithin(this.inbox, await realPath(folder))) {
       return this.fails(file, `${folder} lies in the watched folder.`);
     }
     const there = ledger.outputsOf(name);

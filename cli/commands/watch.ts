@@ -2,8 +2,8 @@ import { realpath, stat } from 'node:fs/promises';
 import { resolve } from 'node:path';
 import { Imaging } from '#server/imaging/pool/imaging';
 import { isWithin } from '#server/storage/allowedFolders';
+import { realPath } from '#server/storage/realPath';
 import { CallError, EXIT } from '../exit.ts';
-import { realPathOf } from '../realPathOf.ts';
 import { WatchedInbox, type WatchOptions } from '../watchedInbox.ts';
 import { openOutFolder } from './outFolder.ts';
 
@@ -36,7 +36,7 @@ export async function watch(given: string, options: WatchOptions): Promise<numbe
 
 /** What is written into the folder would be taken in again, and again. */
 async function refuseLoop(inbox: string, given: string, option: string, to: string): Promise<void> {
-  if (!isWithin(inbox, await realPathOf(resolve(to)))) return;
+  if (!isWithin(inbox, await realPath(resolve(to)))) return;
   throw new CallError(
     `${option}: ${to} lies in ${given}: what is written there would be taken in again.`,
   );

@@ -18,6 +18,7 @@ export interface RunItemRow {
   readonly number: number;
   /** Position of its delivery in the run, from 1. */
   readonly delivery: number;
+  /** Null: it is read where it lies, and no photo of a batch. */
   readonly photoId: number | null;
   readonly sourcePath: string;
   readonly sourceName: string;
@@ -68,20 +69,21 @@ export interface ItemResult {
   readonly madeBy?: string | undefined;
 }
 
-export interface NewItem {
-  readonly number: number;
-  readonly delivery: number;
-  /** Null: it is read where it lies, and no photo of a batch. */
-  readonly photoId: number | null;
-  readonly sourcePath: string;
-  readonly sourceName: string;
-  readonly capturedAt: string | null;
-  readonly width: number;
-  readonly height: number;
-  readonly adjustment: Adjustment;
-  readonly own: OwnPreset | null;
-  readonly over: readonly OwnPreset[] | null;
-}
+/** An output as it is when a run begins. */
+export type NewItem = Pick<
+  RunItemRow,
+  | 'number'
+  | 'delivery'
+  | 'photoId'
+  | 'sourcePath'
+  | 'sourceName'
+  | 'capturedAt'
+  | 'width'
+  | 'height'
+  | 'adjustment'
+  | 'own'
+  | 'over'
+>;
 
 export interface Measures {
   readonly result: ItemResult;

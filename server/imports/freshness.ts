@@ -19,6 +19,7 @@ export interface FreshnessParts {
 const LOOK_AGAIN_MS = 5_000;
 /** Of the time that a look took: one through many thousands is not begun again at once. */
 const REST = 20;
+const MOST_REST_MS = 60_000;
 const LOOKS_AT_ONCE = 16;
 /** What one look at a file may take. */
 const LOOK_MS = 10_000;
@@ -45,8 +46,8 @@ export class Freshness {
         this.parts.log.warn({ err: error, batch: batchId }, 'photos could not be looked through'),
       )
       .finally(() => {
-        const rest = Math.max(LOOK_AGAIN_MS, REST * (Date.now() - beganMs));
-        this.restUntilMs.set(batchId, beganMs + rest);
+        const restMs = Math.min(MOST_REST_MS, REST * (Date.now() - beganMs));
+        this.restUntilMs.set(batchId, Math.max(beganMs + LOOK_AGAIN_MS, Date.now() + restMs));
       });
   }
 

@@ -106,7 +106,7 @@ export function runRoutes(parts: RouteParts): Router {
 
   /** Files that were moved, renamed or deleted since, or whose disk is away. */
   router.get('/runs/:id/away', async (request, response) => {
-    response.json(await writtenAway(runOf(idOf(request)), tables));
+    response.json(await writtenAway(runOf(idOf(request)), tables, allowed));
   });
 
   function itemsSince(runId: number, change: number | null): RunItemRow[] {

@@ -4,6 +4,8 @@ import type { RunView } from '#core/contract/http';
 const TELL_EACH_MS = 100;
 /** Of all time, where to tell takes longer: a run of a hundred thousand has as many outputs to count. */
 const MOST_OF_TIME = 0.05;
+/** A machine that stood still for a moment is not silent for minutes. */
+const LONGEST_MS = 10_000;
 
 /**
  * What a run has come to is told at once; how far it is so seldom that counting its outputs costs nothing
@@ -42,6 +44,7 @@ export class RunNews {
       this.told.delete(runId);
       if (now.isMore) this.later(runId);
     };
-    setTimeout(next, Math.max(TELL_EACH_MS, tookMs / MOST_OF_TIME)).unref();
+    const restMs = Math.min(LONGEST_MS, tookMs / MOST_OF_TIME);
+    setTimeout(next, Math.max(TELL_EACH_MS, restMs)).unref();
   }
 }

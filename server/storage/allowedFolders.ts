@@ -1,6 +1,7 @@
 import { realpath } from 'node:fs/promises';
-import { basename, dirname, isAbsolute, join, resolve, sep } from 'node:path';
+import { isAbsolute, resolve, sep } from 'node:path';
 import { failure, success, type Result } from '#core/result';
+import { realPath } from './realPath.ts';
 import { withinTime } from './withinTime.ts';
 
 /** What following the links of a path may take; a disk on another computer may never answer. */
@@ -66,13 +67,4 @@ export class AllowedFolders {
 
 export function isWithin(root: string, path: string): boolean {
   return path === root || path.startsWith(root.endsWith(sep) ? root : root + sep);
-}
-
-async function realPath(path: string): Promise<string> {
-  try {
-    return await realpath(path);
-  } catch {
-    const parent = dirname(path);
-    return parent === path ? path : join(await realPath(parent), basename(path));
-  }
 }

@@ -1,6 +1,7 @@
-import { lstat, realpath, stat } from 'node:fs/promises';
+import { lstat, stat } from 'node:fs/promises';
 import { basename, dirname, join, resolve } from 'node:path';
 import { nameKey } from '#core/delivery/conflicts';
+import { realPath } from './realPath.ts';
 
 /**
  * The files that are never written over: photos, scans, artwork. A file is known by its path, which
@@ -69,14 +70,6 @@ interface FileIdentity {
 async function statOf(path: string): Promise<FileIdentity | null> {
   const found = await stat(path, { bigint: true }).catch(() => null);
   return found && { device: String(found.dev), inode: String(found.ino) };
-}
-
-/** All links followed, as far as the path exists. */
-async function realPath(path: string): Promise<string> {
-  const real = await realpath(path).catch(() => null);
-  if (real !== null) return real;
-  const parent = dirname(path);
-  return parent === path ? path : join(await realPath(parent), basename(path));
 }
 
 /** Even a link to nowhere takes its name. */

@@ -1,15 +1,9 @@
 <script setup lang="ts">
-import { onScopeDispose } from 'vue';
 import { BButton } from 'bootstrap-vue-next/components/BButton';
-import { onBack } from '../api/connection.ts';
 
 /** A view that could not be shown: what happened and what can be done. */
-const props = defineProps<{ text: string; action?: string }>();
-const emit = defineEmits<{ act: [] }>();
-
-/** What only had to wait for the server is tried again when that is back. */
-const TRY_AGAIN = 'Try again';
-onScopeDispose(onBack(() => props.action === TRY_AGAIN && emit('act')));
+defineProps<{ text: string; action?: string }>();
+defineEmits<{ act: [] }>();
 </script>
 
 <template>

@@ -16,6 +16,7 @@ import { useAdjustmentSync } from './adjustmentSync.ts';
 const REFRESH_MS = 1_000;
 /** Of the time that an answer took: a batch of many thousands is not asked for all the time. */
 const REST = 4;
+const MOST_REST_MS = 10_000;
 
 interface OpenBatchAnswer {
   readonly batch: BatchView;
@@ -124,7 +125,8 @@ export const useBatches = defineStore('batches', () => {
         const answer = await api.get<OpenBatchAnswer>(`/batches/${id}`);
         if (open.value?.id === id) takeAnswer(answer);
         const tookMs = performance.now() - askedMs;
-        if (refreshAgain) await new Promise((done) => setTimeout(done, REST * tookMs));
+        const restMs = Math.min(MOST_REST_MS, REST * tookMs);
+        if (refreshAgain) await new Promise((done) => setTimeout(done, restMs));
       } while (refreshAgain);
     } finally {
       refreshing = false;

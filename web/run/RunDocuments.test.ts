@@ -6,7 +6,7 @@ import RunDocuments from './RunDocuments.vue';
 const DOCUMENT: RunDocumentsView = {
   ...{ delivery: 2, written: 0, skipped: 0, outputName: null, bytes: 0, error: null },
 };
-const file = { deliveryId: 1, folder: '/out', fileType: 'jpeg' } as const;
+const file = { deliveryId: 1, folder: '/out', fileType: 'jpeg', zip: false } as const;
 
 function shown(document: Partial<RunDocumentsView>, part: Partial<RunView> = {}) {
   const run: RunView = {

@@ -11,7 +11,7 @@ let scope: EffectScope;
 let server: ReturnType<typeof fakeServer>;
 beforeEach(() => {
   scope = effectScope();
-  server = fakeServer({ 'GET /runs/7/away': { outputs: [3], documents: [] } });
+  server = fakeServer({ 'GET /runs/7/away': { outputs: [3], documents: 0 } });
 });
 afterEach(() => scope.stop());
 
@@ -31,7 +31,7 @@ it('are asked for once the run has ended, not while it is under way', async () =
 it('are looked for again when one comes back to the window', async () => {
   const away = opened('done');
   await eventually(() => expect(away.outputs.value.size).toBe(1));
-  server.set('GET /runs/7/away', { outputs: [], documents: [1] });
+  server.set('GET /runs/7/away', { outputs: [], documents: 1 });
   window.dispatchEvent(new Event('focus'));
   await eventually(() => expect([away.outputs.value.size, away.documents.value]).toEqual([0, 1]));
 });

@@ -18,6 +18,6 @@ export function useAwayOutputs(run: () => RunView | null) {
 
   return {
     outputs: computed(() => new Set(away.value?.outputs)),
-    documents: computed(() => away.value?.documents.length ?? 0),
+    documents: computed(() => away.value?.documents ?? 0),
   };
 }

@@ -45,13 +45,13 @@ export const sheetBody = z.strictObject({
   sheet: z.number().int().min(0).max(20_000),
 });
 
-/** Runs under way, in the order in which they are to be worked off. */
 /** Asked with the number of the last change that is known, only what has changed since is answered. */
 export const runDetailQuery = z.strictObject({ since: z.coerce.number().int().min(0).optional() });
 
 /** All of a run, or what is to be downloaded at its end. */
 export const zipQuery = z.strictObject({ of: z.enum(['all', 'zip']).default('all') });
 
+/** Runs under way, in the order in which they are to be worked off. */
 export const runOrderBody = z.strictObject({ ids: z.array(id).min(1).max(1_000) });
 
 export type RunWish = z.infer<typeof runBody>;
@@ -151,7 +151,7 @@ export interface RunDeliveryView {
   readonly fileType: FileType;
   readonly kind: DeliveryKind;
   /** Whether what it made is downloaded as one ZIP at the end. */
-  readonly zip?: boolean;
+  readonly zip: boolean;
 }
 
 /** The documents of one of a run's deliveries. */
@@ -199,8 +199,8 @@ export interface RunItemView {
 export interface RunAwayView {
   /** Ids of outputs. */
   readonly outputs: readonly number[];
-  /** Numbers of deliveries whose documents are away. */
-  readonly documents: readonly number[];
+  /** How many of what was put together of many photos. */
+  readonly documents: number;
 }
 
 export interface RunDetailView {
