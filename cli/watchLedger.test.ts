@@ -62,6 +62,27 @@ it('tells whether an output got its name before a crash', () => {
   before.close();
 });
 
+it('holds the names that were given, and not those that a crash came before', () => {
+  const output = (name: string): string => join(folder, `${name}-web`);
+  const first = open();
+  for (const name of ['done', 'edited', 'gone', 'placed', 'about', 'replacing']) {
+    const temporary = join(folder, `.${name}.part`);
+    writeFileSync(temporary, name);
+    first.begin(file(name));
+    first.naming(name, 0, output(name), temporary);
+    if (['done', 'edited', 'placed'].includes(name)) renameSync(temporary, output(name));
+    if (['done', 'edited', 'gone'].includes(name)) first.done(name);
+  }
+  rmSync(output('edited'));
+  writeFileSync(join(folder, '.other'), 'saved anew by another program');
+  renameSync(join(folder, '.other'), output('edited'));
+  writeFileSync(output('replacing'), 'of an earlier day');
+  first.close();
+  const again = open();
+  expect(again.namesGiven().sort()).toEqual(['done', 'edited', 'placed'].map(output));
+  again.close();
+});
+
 it('lives with a line that was cut short', () => {
   const first = open();
   first.begin(file('a.jpg'));

@@ -69,9 +69,18 @@ export class WatchLedger {
     return there;
   }
 
-  allOutputs(): string[] {
-    return [...this.entries.values()].flatMap(({ naming }) =>
-      [...naming.values()].map(({ output }) => output),
+  /**
+   * Names that outputs of before have still, whoever wrote into them since. What a killed call was
+   * about to name or to replace is none of them: that is still to be done.
+   */
+  namesGiven(): string[] {
+    return [...this.entries.values()].flatMap(({ isDone, naming }) =>
+      [...naming.values()]
+        .filter(({ output, inode }) => {
+          const there = inodeOf(output);
+          return isDone ? there !== null : there === inode;
+        })
+        .map(({ output }) => output),
     );
   }
 

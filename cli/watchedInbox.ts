@@ -58,7 +58,7 @@ export class WatchedInbox {
     const out = await openOutFolder(options.out);
     const ledger = new WatchLedger(out, inbox);
     // Outputs of before stay those of their photos, whatever a delivery says of names that are taken.
-    for (const path of ledger.allOutputs()) call.knowledge.claim(dirname(path), basename(path));
+    for (const path of ledger.namesGiven()) call.knowledge.claim(dirname(path), basename(path));
     return new WatchedInbox(inbox, given, options, call, out, ledger);
   }
 
