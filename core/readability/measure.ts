@@ -5,6 +5,7 @@ import type { Box } from '../placement/geometry.ts';
 import type { InkParts } from './inkParts.ts';
 import { PartTally } from './partTally.ts';
 import { lightness } from './lightness.ts';
+import { medianOf } from './median.ts';
 
 /** Longer side at which readability is measured, px (contract, section 3). */
 export const WORKING_LONG_SIDE_PX = 1_200;
@@ -190,13 +191,6 @@ function roomFor(pixels: number, stride: number): typeof room {
     room = newRoom(Math.max(pixels, room.pixels), Math.max(entries, room.entries));
   }
   return room;
-}
-
-/** @param values are put into order */
-function medianOf(values: Float64Array): number {
-  values.sort();
-  const middle = values.length >> 1;
-  return values.length % 2 === 1 ? values[middle] : (values[middle - 1] + values[middle]) / 2;
 }
 
 /** What of a reading says which of two is better. */
