@@ -1,6 +1,7 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Canvas } from '../pixels.ts';
-import { canvasCells, coarseGrid, comparedCells } from './coarseCells.ts';
+import { canvasCells, changedCells, coarseGrid, comparedCells } from './coarseCells.ts';
 
 const canvas = (width: number, height: number, level: (x: number, y: number) => number): Canvas => {
   const data = new Uint8ClampedArray(width * height * 3);
@@ -26,6 +27,35 @@ describe('coarse cells', () => {
     const cells = canvasCells(canvas(1_024, 8, (x) => (x % 8 < 4 ? 100 : 200)));
     expect(cells).toMatchObject({ width: 128, height: 1 });
     expect([...new Set(cells.data)]).toEqual([150]);
+  });
+
+  it('of a canvas that was drawn on are those of before, but where it was', () => {
+    // Sizes that are no multiple of a cell, of which all, some and single pixels are compared.
+    const size = fc.integer({ min: 1, max: 2_600 });
+    const share = fc.double({ min: -0.2, max: 1.1, noNaN: true });
+    fc.assert(
+      fc.property(
+        size,
+        fc.integer({ min: 1, max: 300 }),
+        share,
+        share,
+        share,
+        (w, h, x, y, part) => {
+          const photo = canvas(w, h, (column, row) => (column * 7 + row * 13) % 200);
+          const before = canvasCells(photo);
+          const box = {
+            ...{ x: Math.round(x * w), y: Math.round(y * h) },
+            ...{ width: Math.ceil(Math.abs(part) * w), height: Math.ceil(Math.abs(part) * h) },
+          };
+          for (let row = Math.max(0, box.y); row < Math.min(h, box.y + box.height); row++) {
+            const [left, right] = [Math.max(0, box.x), Math.min(w, box.x + box.width)];
+            if (left < right) photo.data.fill(255, (row * w + left) * 3, (row * w + right) * 3);
+          }
+          expect(changedCells(before, photo, [box]).data).toEqual(canvasCells(photo).data);
+        },
+      ),
+      { numRuns: 60 },
+    );
   });
 
   it('of 16 bits and of transparent photos are as a decoder shows them', () => {

@@ -1,5 +1,5 @@
 import type { Canvas, Pixels } from '../pixels.ts';
-import type { Size } from '../placement/geometry.ts';
+import type { Box, Size } from '../placement/geometry.ts';
 
 /**
  * Cells of an output that was just written: coarser than those in which a mark is looked for, and of
@@ -42,18 +42,48 @@ export function coarseGrid({ width, height }: Size): CoarseGrid {
 
 /** Those of a canvas; transparent parts on white. */
 export function canvasCells(canvas: Canvas): Pixels {
-  const { cells, step, compared } = coarseGrid(canvas);
+  const { compared } = coarseGrid(canvas);
   const data = new Uint8ClampedArray(compared.width * compared.height * 3);
+  writeCells(canvas, { x: 0, y: 0, width: canvas.width, height: canvas.height }, data);
+  return { data, ...compared, channels: 3 };
+}
+
+/**
+ * Those of a canvas that was drawn on, of which it is known what they were before: of a large one, looking
+ * at all of them again costs as much as drawing on it.
+ *
+ * @param boxes that something was drawn in, px of the canvas
+ */
+export function changedCells(before: Pixels, canvas: Canvas, boxes: readonly Box[]): Pixels {
+  const data = Uint8ClampedArray.from(before.data);
+  for (const box of boxes) writeCells(canvas, box, data);
+  return { ...before, data };
+}
+
+/** The cells that a box touches. */
+function writeCells(canvas: Canvas, box: Box, into: Uint8ClampedArray): void {
+  const { cells, step, compared } = coarseGrid(canvas);
   const [across, down] = [canvas.width / cells.width, canvas.height / cells.height];
-  let at = 0;
-  for (let row = 0; row < cells.height; row += step) {
+  const columns = cellsAlong(box.x, box.width, across * step, compared.width);
+  const rows = cellsAlong(box.y, box.height, down * step, compared.height);
+  for (let y = rows.from; y < rows.to; y++) {
+    const row = y * step;
     const [top, bottom] = [Math.round(row * down), Math.round((row + 1) * down)];
-    for (let column = 0; column < cells.width; column += step, at += 3) {
+    for (let x = columns.from; x < columns.to; x++) {
+      const column = x * step;
       const [left, right] = [Math.round(column * across), Math.round((column + 1) * across)];
-      writeMean(canvas, left, top, Math.max(right, left + 1), Math.max(bottom, top + 1), data, at);
+      const at = (y * compared.width + x) * 3;
+      writeMean(canvas, left, top, Math.max(right, left + 1), Math.max(bottom, top + 1), into, at);
     }
   }
-  return { data, ...compared, channels: 3 };
+}
+
+/** Compared cells along a side that a stretch may touch. @param px from one of them to the next */
+function cellsAlong(start: number, length: number, px: number, count: number) {
+  // Edges of cells are rounded, so that one may reach half a pixel farther than it is reckoned here.
+  const from = Math.floor((start - 1) / px);
+  const to = Math.ceil((start + length + 1) / px);
+  return { from: Math.max(0, from), to: Math.min(count, to) };
 }
 
 /** Of all cells of a file, those that are compared. */

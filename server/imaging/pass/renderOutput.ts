@@ -1,9 +1,9 @@
 import { stat, unlink } from 'node:fs/promises';
 import { UNTOUCHED, type DeliveryRule } from '#core/contract/delivery';
-import type { Canvas } from '#core/pixels';
+import type { Canvas, Pixels } from '#core/pixels';
 import type { Box, Size } from '#core/placement/geometry';
 import { failure, success, type Result } from '#core/result';
-import { canvasCells } from '#core/verify/coarseCells';
+import { canvasCells, changedCells } from '#core/verify/coarseCells';
 import type { ReadBack } from '#core/verify/readBack';
 import { writeTemporary } from '../../storage/atomicWrite.ts';
 import { storageSentence } from '../../storage/storageErrors.ts';
@@ -12,7 +12,7 @@ import { outputBlocks } from '../metadata/blocks.ts';
 import { rightsOfPhoto } from '../metadata/rights.ts';
 import { fileWords } from '../photo/fileWords.ts';
 import { tokensOn } from '../raster/artwork.ts';
-import { readBack } from '../readBack/readBack.ts';
+import { readBack, type ExpectedMark } from '../readBack/readBack.ts';
 import { workingCopies, workingPhoto } from '../workingPhoto.ts';
 import type { WrittenFile } from '../writers/writer.ts';
 import { WRITERS } from '../writers/writers.ts';
@@ -52,7 +52,7 @@ export async function renderOutput(
   const readAgain = photo.job.readsBack
     ? await readBack(output.temporaryPath, {
         ...{ frame, orientation: UPRIGHT, icc, file: deliveryRule.file },
-        ...{ cells: canvasCells(canvas), mark: drawn },
+        ...{ cells: cellsOf(canvas, drawn), mark: drawn },
       })
     : null;
   if (readAgain && !readAgain.decodes) return notReadable(output, readAgain);
@@ -60,6 +60,11 @@ export async function renderOutput(
     ...{ frame, ...told, readBack: readAgain },
     ...{ note: notes || null, bytesBefore: probed.bytes, bytesAfter: stored.value },
   });
+}
+
+function cellsOf(canvas: Canvas, drawn: ExpectedMark | null): Pixels {
+  const before = drawn?.without;
+  return before ? changedCells(before, canvas, drawn.covered) : canvasCells(canvas);
 }
 
 /** A file that cannot be opened is none: the photo has failed, and can be tried again. */
