@@ -17,7 +17,7 @@ function plain({ width, height }: Size): Canvas {
 
 async function tableBytes(frame: Size, file: object): Promise<number> {
   const rule = deliveryRuleSchema.parse({ file });
-  const { parts } = await writeJpeg(plain(frame), rule.file, NO_BLOCKS);
+  const { parts } = await writeJpeg(plain(frame), { ...rule.file, quality: 88 }, NO_BLOCKS);
   const tables = [...headers(Buffer.concat(parts))].filter(
     ({ marker }) => marker === DEFINE_HUFFMAN_TABLE,
   );
