@@ -10,6 +10,8 @@ import {
   ListMultipartUploadsCommand,
   S3Client,
   paginateListObjectsV2,
+  type ListMultipartUploadsCommandInput,
+  type ListMultipartUploadsCommandOutput,
 } from '@aws-sdk/client-s3';
 import { Upload } from '@aws-sdk/lib-storage';
 import type { StoreAddress } from './storeAddress.ts';
@@ -109,11 +111,22 @@ export class Objects {
         await this.client.send(new DeleteObjectCommand({ Bucket, Key }));
       }
     }
-    const { Uploads = [] } = await this.client
-      .send(new ListMultipartUploadsCommand(below))
-      .catch(noneWhereUnknown);
-    for (const { Key, UploadId } of Uploads) {
-      await this.client.send(new AbortMultipartUploadCommand({ Bucket, Key, UploadId }));
+    await this.giveUpBelow(below);
+  }
+
+  /** Parts that a worker put there before it was killed: no listing of objects shows them, and they cost. */
+  private async giveUpBelow(below: { readonly Bucket: string; readonly Prefix: string }) {
+    let from: Pick<ListMultipartUploadsCommandInput, 'KeyMarker' | 'UploadIdMarker'> | null = {};
+    while (from) {
+      const found: Partial<ListMultipartUploadsCommandOutput> = await this.client
+        .send(new ListMultipartUploadsCommand({ ...below, ...from }))
+        .catch(noneWhereUnknown);
+      for (const { Key, UploadId } of found.Uploads ?? []) {
+        const upload = { Bucket: below.Bucket, Key, UploadId };
+        await this.client.send(new AbortMultipartUploadCommand(upload));
+      }
+      const { IsTruncated, NextKeyMarker: KeyMarker, NextUploadIdMarker: UploadIdMarker } = found;
+      from = IsTruncated ? { KeyMarker, UploadIdMarker } : null;
     }
   }
 
@@ -127,7 +140,7 @@ export class Objects {
 }
 
 /** Some stores do not list what is on its way; they give it up by a rule of the bucket. */
-function noneWhereUnknown(error: unknown): { Uploads?: never[] } {
+function noneWhereUnknown(error: unknown): Partial<ListMultipartUploadsCommandOutput> {
   if ((error as Error).name === 'NotImplemented') return {};
   throw error;
 }
