@@ -13,6 +13,7 @@ import {
   allowedTones,
   choosing,
   firstChoice,
+  mostOpacity,
   type Choice,
   type Chosen,
   type Reading,
@@ -142,7 +143,8 @@ export class BatchEstimator {
         this.bareGrounds[anchor * 2 + 1] = ground.bustle;
       }
     }
-    ground.read(this.blendedFor(choice));
+    // Lower opacities are only tried for whether they are clear.
+    ground.read(this.blendedFor(choice), choice.opacity < mostOpacity(this.rule));
     const { share, contrast, weakest } = ground;
     return share < 0 ? null : { class: classOf(share, weakest), share, contrast, weakest };
   }

@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Coverage } from '../ink/plane.ts';
 import type { Copy } from '../placement/placeMark.ts';
@@ -6,6 +7,7 @@ import { blendedLightness, rescuedGround, type BlendedLightness } from './blende
 import { GroundLook } from './groundLook.ts';
 import { inkPoints, POINT, POINT_NUMBERS } from './inkPoints.ts';
 import { BYTES_PER_LIGHTNESS, type LightMap } from './lightMap.ts';
+import { classOf } from './measure.ts';
 
 const WHITE = [255, 255, 255] as const;
 const FRAME = { width: 1_200, height: 800 };
@@ -163,5 +165,36 @@ describe('GroundLook', () => {
     looked.look(map(10), FRAME, [copy(400, 300)], inkPoints(EMBLEM));
     expect(read(looked, WHITE_INK)).toBeCloseTo(1, 6);
     expect(looked.weakest).toBeCloseTo(1, 6);
+  });
+});
+
+describe('a reading that is only wanted where it is clear', () => {
+  it('is clear, with the same numbers, wherever the whole one is', () => {
+    const shade = fc.integer({ min: 0, max: 100 });
+    const place = fc.integer({ min: -200, max: 1_150 });
+    const emblem = inkPoints(EMBLEM);
+    let clear = 0;
+    fc.assert(
+      fc.property(
+        ...([shade, shade, fc.integer({ min: 0, max: 9 }), place, place] as const),
+        fc.double({ min: 0.05, max: 1, noNaN: true }),
+        (left, right, spread, x, other, opacity) => {
+          const looked = new GroundLook();
+          looked.look(map(left, spread, right), FRAME, [copy(x, 300), copy(other, 500)], emblem);
+          const ink = blendedLightness(WHITE, opacity);
+          looked.read(ink);
+          const whole = { share: looked.share, contrast: looked.contrast, weakest: looked.weakest };
+          looked.read(ink, true);
+          const { share, contrast, weakest } = looked;
+          const isClear = classOf(whole.share, whole.weakest) === 'clear';
+          expect(classOf(share, weakest) === 'clear').toBe(isClear);
+          if (!isClear) return;
+          clear++;
+          expect({ share, contrast, weakest }).toEqual(whole);
+        },
+      ),
+      { numRuns: 400 },
+    );
+    expect(clear).toBeGreaterThan(50);
   });
 });

@@ -3,7 +3,13 @@ import type { Copy } from '../placement/placeMark.ts';
 import { BARE_GROUND, type BlendedLightness, type SeenGround } from './blendedLightness.ts';
 import { POINT, POINT_NUMBERS, type InkPoints } from './inkPoints.ts';
 import { BYTES_PER_LIGHTNESS, type LightMap } from './lightMap.ts';
-import { LEAST_DEVIATIONS, LEAST_DIFFERENCE, reachOf, WORKING_LONG_SIDE_PX } from './measure.ts';
+import {
+  CLEAR_SHARE,
+  LEAST_DEVIATIONS,
+  LEAST_DIFFERENCE,
+  reachOf,
+  WORKING_LONG_SIDE_PX,
+} from './measure.ts';
 
 /**
  * A fast answer to "can it be read here?", from the light map alone: for use while something moves.
@@ -13,6 +19,9 @@ import { LEAST_DEVIATIONS, LEAST_DIFFERENCE, reachOf, WORKING_LONG_SIDE_PX } fro
 
 /** Of many copies no more than this are looked at: the best of a spread is close to the best. */
 const MOST_COPIES = 9;
+
+/** Of the ink that lies on the photo: where more of it does not read, the mark is not clear. */
+const MOST_UNREAD = 1 - CLEAR_SHARE + 1e-9;
 
 /** Copies and points that room is made for at first. */
 const FIRST_POINTS = 512;
@@ -43,8 +52,9 @@ export class GroundLook {
   /** Byte of the lightness under it. */
   private under = new Uint8Array(FIRST_POINTS);
   private count = 0;
-  /** Where the points of each copy end. */
+  /** Where the points of each copy end, and what they weigh together. */
   private readonly ends = new Uint32Array(MOST_COPIES);
+  private readonly weights = new Float64Array(MOST_COPIES);
   private copies = 0;
   private values: InkPoints['values'] = new Float32Array(0);
   private partSeen = new Float64Array(1);
@@ -65,32 +75,44 @@ export class GroundLook {
     const step = Math.max(1, copies.length / MOST_COPIES);
     for (let at = 0; at < copies.length && this.copies < MOST_COPIES; at += step) {
       const copy = copies[Math.floor(at)];
-      this.lookAt(map, frame, copy, ground, at === 0);
+      this.weights[this.copies] = this.lookAt(map, frame, copy, ground, at === 0);
       this.ends[this.copies++] = this.count;
     }
   }
 
-  /** How an ink reads on the ground that was looked at, in the copy that reads best. */
-  read(ink: BlendedLightness): void {
+  /**
+   * How an ink reads on the ground that was looked at, in the copy that reads best.
+   *
+   * @param untilUnclear of one that is not clear no more is wanted: its numbers then are those of the points
+   *   up to where that was known
+   */
+  read(ink: BlendedLightness, untilUnclear = false): void {
     this.share = -1;
     this.contrast = 0;
     this.weakest = 0;
     let at = 0;
     for (let copy = 0; copy < this.copies; copy++) {
       const end = this.ends[copy];
-      if (end > at) this.readCopy(ink, at, end);
+      const most = untilUnclear ? MOST_UNREAD * this.weights[copy] : Infinity;
+      if (end > at) this.readCopy(ink, at, end, most);
       at = end;
     }
   }
 
-  private readCopy({ whole, edge: onEdge }: BlendedLightness, begin: number, end: number): void {
+  /** @param most weight that may go unread before the rest does not matter */
+  private readCopy(
+    { whole, edge: onEdge }: BlendedLightness,
+    begin: number,
+    end: number,
+    most: number,
+  ): void {
     const { mean, needed, weight, edge, part, under, partSeen, partReads } = this;
     partSeen.fill(0);
     partReads.fill(0);
     let seen = 0;
     let reads = 0;
     let apart = 0;
-    for (let at = begin; at < end; at++) {
+    for (let at = begin; at < end && seen - reads <= most; at++) {
       const byte = under[at];
       const around = mean[at];
       const enough = needed[at];
@@ -131,13 +153,14 @@ export class GroundLook {
     this.under = new Uint8Array(points);
   }
 
+  /** @returns what the points weigh that lie on the photo */
   private lookAt(
     map: LightMap,
     frame: Size,
     { box, size, rotation }: Copy,
     ground: SeenGround,
     isFirst: boolean,
-  ): void {
+  ): number {
     const { values } = this;
     const { cells, width, height } = map;
     const seenAs = ground.lightness;
@@ -194,9 +217,11 @@ export class GroundLook {
       this.edge[to] = weight * Math.min(1, values[at + POINT.edge] / workingWidth);
       this.part[to] = values[at + POINT.part];
     }
-    if (!isFirst || seen === 0) return;
-    this.lightness = lightnesses / seen;
-    this.bustle = deviations / seen;
+    if (isFirst && seen > 0) {
+      this.lightness = lightnesses / seen;
+      this.bustle = deviations / seen;
+    }
+    return seen;
   }
 }
 

@@ -29,7 +29,7 @@ export interface Readability {
 }
 
 /** Shares from which a mark is clear, in all and in each part, and from which it is not yet lost. */
-const CLEAR_SHARE = 0.9;
+export const CLEAR_SHARE = 0.9;
 const CLEAR_PART = 0.8;
 const FAINT_SHARE = 0.6;
 
