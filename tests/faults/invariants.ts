@@ -12,6 +12,8 @@ import type {
   RunView,
 } from '#core/contract/http';
 import { until } from '#tests/helpers/house';
+import { checkDocuments } from './documents.ts';
+import { FAIR_REASONS } from './fairReasons.ts';
 import { hashOf, type World } from './world.ts';
 
 /** What must hold after whatever happened, once all disks are back and the server is up. */
@@ -25,16 +27,13 @@ interface OpenBatch {
 const REST_MS = 60_000;
 const LEFTOVER_MS = 15_000;
 
-/** Why an output may be missing for good: what the photographer asked for cannot be, or is gone. */
-const FAIR_REASONS =
-  /originals are never replaced|damaged or cut short|is not there|not in an allowed|is full|not there any more/;
-
 export async function broken(world: World): Promise<string[]> {
   const problems: string[] = [];
   const details = await comeToRest(world, problems);
   checkOriginals(world, problems);
   await checkConfirmed(world, problems);
-  await checkOutputs(world, details, problems);
+  const documents = await checkDocuments(world, details, problems);
+  await checkOutputs(world, details, documents, problems);
   await checkInbox(world, details, problems);
   await checkLeftovers(world, problems);
   if (/nobody looked after/.test(world.said()))
@@ -74,9 +73,10 @@ async function comeToRest(world: World, problems: string[]): Promise<RunDetailVi
             open.push(`run ${run.id}: ${run.state}, ${ended} of ${run.total}`);
           if (run.state === 'paused') await world.send('POST', `/runs/${run.id}/resume`);
           // Once everything is back, what failed for want of it is made.
-          if (run.state === 'done' && run.failed > 0 && !retried.has(run.id)) {
+          const hasFailed = run.failed > 0 || run.documents.some(({ error }) => error !== null);
+          if (run.state === 'done' && hasFailed && !retried.has(run.id)) {
             retried.add(run.id);
-            await world.send('POST', `/runs/${run.id}/retry`);
+            await world.retry(run);
             open.push(`run ${run.id} is tried again`);
           }
         }
@@ -195,12 +195,16 @@ function isFile(path: string): boolean {
 async function checkOutputs(
   world: World,
   details: readonly RunDetailView[],
+  documents: readonly string[],
   problems: string[],
 ): Promise<void> {
   const named = new Set<string>();
   const numbered = new Set<string>();
   for (const { run, items } of details) {
-    const written = items.filter(({ status }) => status === 'written');
+    const written = items.filter(
+      ({ status, delivery }) =>
+        status === 'written' && run.deliveries[delivery - 1].kind === 'files',
+    );
     const paths = written.map(({ delivery, outputName }) =>
       join(run.deliveries[delivery - 1].folder, outputName ?? ''),
     );
@@ -219,7 +223,8 @@ async function checkOutputs(
   for (const folder of folders) {
     for (const path of filesIn(folder)) {
       if (!isFile(path) || world.originals.has(path) || basename(path).startsWith('.')) continue;
-      if (!named.has(path)) problems.push(`${path} belongs to no run`);
+      if (named.has(path) || documents.includes(path) || world.earlierDocuments.has(path)) continue;
+      problems.push(`${path} belongs to no run`);
     }
   }
   for (const path of named) {

@@ -122,7 +122,9 @@ const steerRun: Step = async (world, random) => {
   const { body: runs } = await world.get<RunView[]>('/runs');
   if (!runs || runs.length === 0) return;
   const action = random.of(['pause', 'resume', 'cancel', 'retry', 'pause', 'resume']);
-  await world.send('POST', `/runs/${random.of(runs).id}/${action}`);
+  const run = random.of(runs);
+  if (action === 'retry') await world.retry(run);
+  else await world.send('POST', `/runs/${run.id}/${action}`);
 };
 
 const adjust: Step = async (world, random) => {

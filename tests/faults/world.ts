@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { MarkView, PresetView } from '#core/contract/http';
+import type { MarkView, PresetView, RunDetailView, RunView } from '#core/contract/http';
 import { temporaryFolder, until } from '#tests/helpers/house';
 import { MARK_SVG, scene } from '#tests/helpers/makePhoto';
 import { startServer, type ServerProcess } from '#tests/helpers/serverProcess';
@@ -12,6 +12,8 @@ import { Crew } from './crew.ts';
 
 const SIZE = { width: 480, height: 320 };
 const PHOTOS_A_FOLDER = 7;
+export const PHOTOS_A_SHEET = 4;
+const PROOFS = { paper: 'a6', grid: { columns: 2, rows: PHOTOS_A_SHEET / 2 } };
 const SMALL_DISK = '700k';
 const NAMES_OF_FOLDERS = ['mornings', 'harbour'] as const;
 
@@ -53,6 +55,8 @@ export class World {
   /** Holds the first folder all along: what is no photo of any batch is not known as an original. */
   lastingBatch = 0;
   deliveries: number[] = [];
+  /** Documents that were made anew when their run was tried again: what there was stays beside. */
+  readonly earlierDocuments = new Set<string>();
   /** Deliveries that give each output a name of its own. */
   readonly keepsAll = new Set<number>();
   crew: Crew | null = null;
@@ -98,6 +102,9 @@ export class World {
       [{ name_pattern: '{name}-{number}', resize: { px: 300 } }, this.smallFolder],
       // Its temporary file holds a patch first, and tools of their own are at work.
       [{ name_pattern: '{name}-kept', resize: null, file: { quality: 'untouched' } }, this.out],
+      // Made of all photos, when the last of them has ended.
+      [{ kind: 'sheet', name_pattern: '{batch} proofs', sheet: PROOFS }, this.out],
+      [{ kind: 'show', name_pattern: '{batch} show', resize: { px: 200 } }, this.out],
     ];
     for (const [rule, folder] of rules) {
       const body = { name: 'D', rule, folder };
@@ -148,6 +155,16 @@ export class World {
   async stop(): Promise<void> {
     await this.server?.stop();
     this.server = null;
+  }
+
+  /** What failed of a run is tried again. */
+  async retry({ id }: Pick<RunView, 'id'>): Promise<void> {
+    const { body } = await this.get<RunDetailView>(`/runs/${id}`);
+    for (const { delivery, outputName } of body?.run.documents ?? []) {
+      const { folder } = body.run.deliveries[delivery - 1];
+      if (outputName !== null) this.earlierDocuments.add(join(folder, outputName));
+    }
+    await this.send('POST', `/runs/${id}/retry`);
   }
 
   /** What the server has said of itself. */

@@ -12,6 +12,10 @@ import { useDraft } from '../draft.ts';
 const props = defineProps<{ frame: Size }>();
 const draft = useDraft();
 
+/** Beside the arrows there is no room for words: they come under the pointer, and are read out. */
+const INSET_ALONG = { x: 'Inset sideways', y: 'Inset up and down' };
+const OFFSET_ALONG = { x: 'Offset to the right', y: 'Offset downwards' };
+
 const inset = computed(() => draft.rule.inset);
 const unlinkedByHand = ref(false);
 const isLinked = computed(() => !unlinkedByHand.value && inset.value.x === inset.value.y);
@@ -71,10 +75,15 @@ function setOffset(axis: 'x' | 'y', value: number): void {
         {{ inset.unit === 'percent' ? '%' : 'px' }}
       </button>
     </span>
-    <span v-for="axis in ['x', 'y'] as const" :key="axis" class="pair align-items-center d-flex">
+    <span
+      v-for="axis in ['x', 'y'] as const"
+      :key="axis"
+      class="pair align-items-center d-flex"
+      :title="INSET_ALONG[axis]"
+    >
       <span class="axis" aria-hidden="true">{{ axis === 'x' ? '↔' : '↕' }}</span>
       <NumberField
-        :label="axis === 'x' ? 'Inset sideways' : 'Inset up and down'"
+        :label="INSET_ALONG[axis]"
         :model-value="inset[axis]"
         :min="0"
         :max="insetMax"
@@ -87,10 +96,11 @@ function setOffset(axis: 'x' | 'y', value: number): void {
       v-for="axis in ['x', 'y'] as const"
       :key="`offset-${axis}`"
       class="pair align-items-center d-flex"
+      :title="OFFSET_ALONG[axis]"
     >
       <span class="axis" aria-hidden="true">{{ axis === 'x' ? '↔' : '↕' }}</span>
       <NumberField
-        :label="axis === 'x' ? 'Offset to the right' : 'Offset downwards'"
+        :label="OFFSET_ALONG[axis]"
         :model-value="draft.rule.offset[axis]"
         :min="-OFFSET_MAX_PERCENT"
         :max="OFFSET_MAX_PERCENT"
