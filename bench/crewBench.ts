@@ -35,7 +35,8 @@ const WANTED_PACE = 1_000;
 const MOST_MS = 50;
 const ASK_EACH_MS = 25;
 const REAL_PHOTOS = 24;
-const POLL_MS = 200;
+/** As often as the page asks. */
+const POLL_MS = 700;
 const BYTES_PER_MB = 1e6;
 const MS = 1_000;
 
