@@ -1,26 +1,17 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import {
-  copyFileSync,
-  mkdirSync,
-  mkdtempSync,
-  readdirSync,
-  readFileSync,
-  rmSync,
-  statSync,
-} from 'node:fs';
-import { availableParallelism, constants, setPriority, tmpdir } from 'node:os';
+import { copyFileSync, readdirSync, readFileSync, statSync } from 'node:fs';
+import { availableParallelism, constants, setPriority } from 'node:os';
 import { join } from 'node:path';
-import type { BatchView, RunView, WorkersView } from '#core/contract/http';
-import { DEFAULT_RULE } from '#core/contract/preset';
-import { ensureNodeBuilt, root } from '../scripts/house.mjs';
-import { freePort, startRedis, startWorker, type OwnProcess } from '../tests/helpers/crew.ts';
+import { setTimeout as later } from 'node:timers/promises';
+import { root } from '../scripts/house.mjs';
+import { startWorker, type OwnProcess } from '../tests/helpers/crew.ts';
 import { writeJpeg } from '../tests/helpers/makePhoto.ts';
-import { startServer, type ServerProcess } from '../tests/helpers/serverProcess.ts';
 import { ask } from './ask.ts';
-import { folderOf, MARK } from './material.ts';
 import { claimsASecond } from './claims.ts';
 import { forecast, type Measured } from './crewForecast.ts';
+import { folderOf } from './material.ts';
 import { atLeast, atMost, cpuMs, told, type Row } from './measure.ts';
+import { Studio } from './studio.ts';
 
 /** Workers: what a server does with them in a second, how it answers meanwhile, and what each more brings. */
 
@@ -35,102 +26,7 @@ const WANTED_PACE = 1_000;
 const MOST_MS = 50;
 const ASK_EACH_MS = 25;
 const REAL_PHOTOS = 24;
-/** As often as the page asks. */
-const POLL_MS = 700;
 const BYTES_PER_MB = 1e6;
-const MS = 1_000;
-
-/** A server with a Redis of its own. */
-class Studio {
-  private constructor(
-    readonly folder: string,
-    readonly redis: OwnProcess,
-    readonly address: string,
-    readonly server: ServerProcess,
-  ) {}
-
-  static async open(): Promise<Studio> {
-    process.env.LIGHT_CREST_BUILT = ensureNodeBuilt();
-    const folder = mkdtempSync(join(tmpdir(), 'light-crest-crew-'));
-    for (const name of ['photos', 'out', 'cache']) mkdirSync(join(folder, name));
-    const port = await freePort();
-    const redis = await startRedis(folder, port);
-    const address = `redis://127.0.0.1:${port}`;
-    const server = await startServer(join(folder, 'data'), folder, '0', {
-      LIGHT_CREST_REDIS: address,
-      LIGHT_CREST_ROOTS: `all=${folder}`,
-    });
-    return new Studio(folder, redis, address, server);
-  }
-
-  get token(): string {
-    return readFileSync(join(this.folder, 'data', 'worker-token'), 'utf8').trim();
-  }
-
-  async batch(name: string, photos: number): Promise<number> {
-    const { id } = await ask<BatchView>(this.server, 'POST', '/batches', { name });
-    await ask(this.server, 'POST', `/batches/${id}/folders`, { path: join(this.folder, name) });
-    const isIn = async (): Promise<boolean> => {
-      const now = await ask<{ reading: unknown; photos: unknown[] }>(
-        this.server,
-        'GET',
-        `/batches/${id}`,
-      );
-      return now.reading === null && now.photos.length === photos;
-    };
-    while (!(await isIn())) await later(200);
-    return id;
-  }
-
-  async haveCome(count: number): Promise<void> {
-    const fit = async (): Promise<number> =>
-      (await ask<WorkersView>(this.server, 'GET', '/workers')).workers.filter(
-        ({ problem }) => problem === null,
-      ).length;
-    while ((await fit()) !== count) await later(100);
-  }
-
-  /**
-   * @param patterns names by as many deliveries
-   * @returns seconds from its beginning to its end
-   */
-  async run(batchId: number, ...patterns: readonly string[]): Promise<number> {
-    const markId = await this.mark();
-    const deliveryIds: number[] = [];
-    for (const name_pattern of patterns) {
-      const delivery = { name: name_pattern, rule: { name_pattern }, folder: this.out };
-      const { id } = await ask<{ id: number }>(this.server, 'POST', '/deliveries', delivery);
-      deliveryIds.push(id);
-    }
-    const wish = {
-      ...{ batchId, deliveryIds, markId, presetName: 'P', rule: DEFAULT_RULE },
-      ...{ over: [], photoIds: null },
-    };
-    const beganMs = performance.now();
-    const { id } = await ask<RunView>(this.server, 'POST', '/runs', wish);
-    for (;;) {
-      const runs = await ask<RunView[]>(this.server, 'GET', '/runs');
-      if (runs.find((run) => run.id === id)?.state === 'done') break;
-      await later(POLL_MS);
-    }
-    return (performance.now() - beganMs) / MS;
-  }
-
-  private get out(): string {
-    return join(this.folder, 'out');
-  }
-
-  private async mark(): Promise<number> {
-    const path = '/marks?name=m.svg';
-    return (await ask<{ id: number }>(this.server, 'POST', path, readFileSync(MARK))).id;
-  }
-
-  async close(): Promise<void> {
-    await this.server.stop();
-    await this.redis.kill();
-    rmSync(this.folder, { recursive: true, force: true });
-  }
-}
 
 export async function crewBench(): Promise<Row[]> {
   const idle = await idleWorkers();
@@ -261,8 +157,4 @@ function cpuOf(pid: number): number {
 function megabytesIn(folder: string): number {
   const bytes = readdirSync(folder).map((name) => statSync(join(folder, name)).size);
   return bytes.reduce((sum, one) => sum + one, 0) / BYTES_PER_MB;
-}
-
-function later(ms: number): Promise<void> {
-  return new Promise((done) => setTimeout(done, ms));
 }

@@ -79,7 +79,7 @@ it('holds the names that were given, and not those that a crash came before', ()
   writeFileSync(output('replacing'), 'of an earlier day');
   first.close();
   const again = open();
-  expect(again.namesGiven().sort()).toEqual(['done', 'edited', 'placed'].map(output));
+  expect(again.namesGiven().sort()).toEqual(['done', 'edited', 'gone', 'placed'].map(output));
   again.close();
 });
 

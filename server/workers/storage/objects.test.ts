@@ -11,6 +11,9 @@ let store: Server;
 let asked: string[] = [];
 let objects: Objects;
 let knowsUploads = true;
+/** Uploads that end by themselves before they are given up. */
+let ended: string[] = [];
+let givesMarkers = true;
 
 const list = (name: string, content: string): string =>
   `<?xml version="1.0"?><${name} xmlns="http://s3.amazonaws.com/doc/2006-03-01/">${content}</${name}>`;
@@ -27,7 +30,7 @@ function answer(url: URL): { readonly status: number; readonly body: string } {
   const isFirst = !url.searchParams.has('key-marker');
   const next = '<NextKeyMarker>p/w1-7-a</NextKeyMarker><NextUploadIdMarker>1</NextUploadIdMarker>';
   const body = isFirst
-    ? `<IsTruncated>true</IsTruncated>${next}${upload('p/w1-7-a', '1')}`
+    ? `<IsTruncated>true</IsTruncated>${givesMarkers ? next : ''}${upload('p/w1-7-a', '1')}`
     : `<IsTruncated>false</IsTruncated>${upload('p/w1-7-b', '2')}`;
   return { status: 200, body: list('ListMultipartUploadsResult', body) };
 }
@@ -37,12 +40,14 @@ beforeEach(async () => {
   vi.stubEnv('AWS_SECRET_ACCESS_KEY', 's');
   asked = [];
   knowsUploads = true;
+  ended = [];
+  givesMarkers = true;
   store = createServer((request, response) => {
     const url = new URL(request.url ?? '', 'http://store');
     const { status, body } =
       request.method === 'GET'
         ? answer(url)
-        : { status: request.method === 'DELETE' ? 204 : 200, body: '' };
+        : { status: ended.includes(url.pathname) ? 404 : 204, body: '' };
     const what = ['prefix', 'key-marker', 'uploadId'].map((key) => url.searchParams.get(key) ?? '');
     if (url.searchParams.has('uploads') || request.method !== 'GET') {
       asked.push([request.method, url.pathname, ...what].filter(Boolean).join(' '));
@@ -68,6 +73,16 @@ it('gives up all parts that were left on their way, page by page', async () => {
     'GET /studio/ p/w1-7- p/w1-7-a',
     'DELETE /studio/p/w1-7-b 2',
   ]);
+});
+
+it('goes on where one has ended meanwhile, and leaves off where a store says no way on', async () => {
+  ended = ['/studio/p/w1-7-a'];
+  await objects.removeBelow('w1-7-');
+  expect(asked.at(-1)).toBe('DELETE /studio/p/w1-7-b 2');
+  asked = [];
+  givesMarkers = false;
+  await objects.removeBelow('w1-7-');
+  expect(asked).toEqual(['GET /studio/ p/w1-7-', 'DELETE /studio/p/w1-7-a 1']);
 });
 
 it('asks for none of a store that does not list them', async () => {

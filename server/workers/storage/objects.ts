@@ -123,10 +123,11 @@ export class Objects {
         .catch(noneWhereUnknown);
       for (const { Key, UploadId } of found.Uploads ?? []) {
         const upload = { Bucket: below.Bucket, Key, UploadId };
-        await this.client.send(new AbortMultipartUploadCommand(upload));
+        await this.client.send(new AbortMultipartUploadCommand(upload)).catch(unlessMissing);
       }
       const { IsTruncated, NextKeyMarker: KeyMarker, NextUploadIdMarker: UploadIdMarker } = found;
-      from = IsTruncated ? { KeyMarker, UploadIdMarker } : null;
+      // Without a marker it would begin from the start, for ever.
+      from = IsTruncated && KeyMarker !== undefined ? { KeyMarker, UploadIdMarker } : null;
     }
   }
 
@@ -143,6 +144,11 @@ export class Objects {
 function noneWhereUnknown(error: unknown): Partial<ListMultipartUploadsCommandOutput> {
   if ((error as Error).name === 'NotImplemented') return {};
   throw error;
+}
+
+/** Its worker may have ended it meanwhile. */
+function unlessMissing(error: unknown): void {
+  if (!isMissing(error)) throw error;
 }
 
 function isMissing(error: unknown): boolean {
