@@ -18,7 +18,8 @@ export const useCalmPlaces = defineStore('calmPlaces', () => {
     if (readings.photos === asked) numbers.value = found;
   }
   watch(
-    () => [readings.rested, readings.photos] as const,
+    // The light of photos may come after all else has come to rest.
+    () => [readings.rested, readings.photos, readings.lightsTaken] as const,
     () => void look(),
     { immediate: true },
   );

@@ -13,7 +13,7 @@ import { useReadings } from './readings.ts';
 
 vi.mock('./useEstimates.ts', () => ({
   useEstimates: () => ({
-    ...{ estimates: shallowRef(null), places: shallowRef(new Map()) },
+    ...{ estimates: shallowRef(null), places: shallowRef(new Map()), lightsTaken: shallowRef(0) },
     ...{ take: () => Promise.resolve(), ask: () => Promise.resolve() },
     calm: () => Promise.resolve(null),
   }),

@@ -226,6 +226,7 @@ export const useReadings = defineStore('readings', () => {
       counts,
       progress,
       cleanCrops,
+      lightsTaken: estimating.lightsTaken,
       askCalm: estimating.calm,
     },
     ...{

@@ -1,5 +1,5 @@
 import { wrap } from 'comlink';
-import { shallowRef, type ShallowRef } from 'vue';
+import { ref, shallowRef, type Ref, type ShallowRef } from 'vue';
 import type { ResizeRule } from '#core/contract/delivery';
 import type { MarkView, PhotoView } from '#core/contract/http';
 import { ESTIMATE_NUMBERS } from '#core/readability/batchEstimate';
@@ -16,6 +16,8 @@ export function useEstimates(resize: () => ResizeRule | null): {
   estimates: ShallowRef<Float32Array | null>;
   /** Position of each photo in them. */
   places: ShallowRef<ReadonlyMap<number, number>>;
+  /** Counted up when the light of the photos has come, as far as it could be had. */
+  lightsTaken: Ref<number>;
   /** The photos from here on. */
   take: (photos: readonly PhotoView[]) => Promise<void>;
   ask: () => Promise<void>;
@@ -25,6 +27,7 @@ export function useEstimates(resize: () => ResizeRule | null): {
   const draft = useDraft();
   const estimates = shallowRef<Float32Array | null>(null);
   const places = shallowRef<ReadonlyMap<number, number>>(new Map());
+  const lightsTaken = ref(0);
   let desk: ReturnType<typeof wrap<EstimateDeskApi>> | null = null;
   let photos: readonly PhotoView[] = [];
   let placed: readonly PhotoView[] = [];
@@ -41,7 +44,9 @@ export function useEstimates(resize: () => ResizeRule | null): {
     const wanted = all.map(({ id, version, width, height }) => ({ id, version, width, height }));
     // Photos whose light is not known yet are left open in the answers.
     await desk.take(wanted).catch(() => undefined);
-    if (photos === all) await ask();
+    if (photos !== all) return;
+    lightsTaken.value++;
+    await ask();
   }
 
   /** One question at a time: what changed meanwhile is asked as it is then. */
@@ -104,7 +109,7 @@ export function useEstimates(resize: () => ResizeRule | null): {
     return JSON.parse(JSON.stringify(question)) as DeskQuestion;
   }
 
-  return { estimates, places, take, ask, calm };
+  return { estimates, places, lightsTaken, take, ask, calm };
 }
 
 /** Photos and marks come first: what estimates need is some megabytes on the same connections. */
