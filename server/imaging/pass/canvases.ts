@@ -2,6 +2,7 @@ import type { Pass } from '#core/delivery/planPasses';
 import type { Canvas } from '#core/pixels';
 import type { Size } from '#core/placement/geometry';
 import { success, type Result } from '#core/result';
+import { giveRoomBack } from '../jpeg/sampleRoom.ts';
 import { decodeCanvas } from '../photo/decode.ts';
 import type { ProbedPhoto } from '../photo/probe.ts';
 import { sharp } from '../sharp.ts';
@@ -16,9 +17,9 @@ export class PassCanvases {
 
   private constructor(
     private readonly pass: Pass,
-    decoded: Canvas,
+    private readonly first: Canvas,
   ) {
-    this.held.set(0, decoded);
+    this.held.set(0, first);
   }
 
   static async decoded(
@@ -38,6 +39,12 @@ export class PassCanvases {
     const canvas = await this.at(at);
     this.held.delete(at);
     return canvas;
+  }
+
+  /** When all outputs are made: the next photo may be decoded into the same memory. */
+  release(): void {
+    this.held.clear();
+    giveRoomBack(this.first.data);
   }
 
   private async at(at: number): Promise<Canvas> {

@@ -95,6 +95,7 @@ async function renderPass(
       : canvases;
     done(delivery, made);
   }
+  if (canvases.ok) canvases.value.release();
 }
 
 /** @returns ms since it was asked last, or made */

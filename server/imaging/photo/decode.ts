@@ -4,9 +4,11 @@ import type { Size } from '#core/placement/geometry';
 import type { Canvas, ColourSpace, Depth, Pixels } from '#core/pixels';
 import { failure, success, type Result } from '#core/result';
 import { isHarmlessWarning, photoSentence } from '../imageErrors.ts';
+import { jpegPixels } from '../jpeg/jpegPixels.ts';
 import { MAX_PHOTO_PIXELS } from '../limits.ts';
 import { sharp } from '../sharp.ts';
 import type { ProbedPhoto } from './probe.ts';
+import { isSrgbProfile } from './srgbProfile.ts';
 
 export interface DecodeWish {
   /** Output frame, or null for the photo's own size. */
@@ -18,31 +20,45 @@ export interface DecodeWish {
 type Pipeline = ReturnType<typeof sharp>;
 
 /** A photo as upright 8-bit sRGB pixels, decoded and resized in one go, to be looked at. */
-export function decodePhoto(
+export async function decodePhoto(
   path: string,
   probed: ProbedPhoto,
   wish: DecodeWish,
 ): Promise<Result<Pixels>> {
-  return opened(path, probed, (source) => pixelsOf(inSrgb(shaped(source, wish), probed)));
+  const ignoreIcc = await isInSrgb(probed);
+  const quick = ignoreIcc ? await jpegPixels(path, probed, { frame: wish.frame }) : null;
+  if (quick) return success(quick);
+  const read = (source: Pipeline) => pixelsOf(inSrgb(shaped(source, wish), probed));
+  return opened(path, probed, read, { ignoreIcc });
 }
 
 /**
  * The same for an output. The decoder of JPEG shrinks less far of its own, so that a size comes out the
  * same, whether it is decoded or made of a larger one.
  */
-export function decodeCanvas(
+export async function decodeCanvas(
   path: string,
   probed: ProbedPhoto,
   wish: DecodeWish & { readonly depth: Depth; readonly space: ColourSpace },
 ): Promise<Result<Canvas>> {
   const { depth, space } = wish;
+  const ignoreIcc = space === 'photo' || (await isInSrgb(probed));
+  const isQuick = ignoreIcc && depth === 8;
+  const quick = isQuick ? await jpegPixels(path, probed, { frame: wish.frame, left: 2 }) : null;
+  if (quick) return success({ ...quick, depth: 8, space });
   const read = async (source: Pipeline): Promise<Canvas> => {
     const sized = shaped(source, wish, { fastShrinkOnLoad: false });
     const pipeline = space === 'srgb' ? inSrgb(sized, probed) : sized;
     if (depth === 8) return { ...(await pixelsOf(pipeline)), depth, space };
     return { ...(await deepPixelsOf(pipeline)), depth, space };
   };
-  return opened(path, probed, read, { ignoreIcc: space === 'photo' });
+  return opened(path, probed, read, { ignoreIcc });
+}
+
+/** Whether its numbers are those of sRGB as they are: it has no profile, as cameras leave it, or that one. */
+async function isInSrgb({ colours, bitsPerChannel, icc }: ProbedPhoto): Promise<boolean> {
+  if (colours !== 'rgb' || bitsPerChannel !== 8) return false;
+  return icc === null || isSrgbProfile(icc);
 }
 
 async function opened<T>(

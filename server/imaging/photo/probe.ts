@@ -1,5 +1,6 @@
 import { stat } from 'node:fs/promises';
 import exifr from 'exifr';
+import type { Metadata } from 'sharp';
 import type { PhotoFacts } from '#core/lettering/photoWords';
 import type { Size } from '#core/placement/geometry';
 import { failure, success, type Result } from '#core/result';
@@ -11,23 +12,29 @@ import { describedBy } from '../metadata/rights.ts';
 import { withoutPreamble } from '../metadata/exifBlock.ts';
 import { sharp } from '../sharp.ts';
 
-/** What a photo file says of itself, before a pixel is read. */
-export interface ProbedPhoto {
+/** How the picture of a file is stored. */
+export interface PictureFacts {
   /** Turned upright. */
   readonly size: Size;
   /** How it is stored, 1 to 8 (CIPA DC-008, 4.6.5.1.6). */
   readonly orientation: number;
+  /** Null: none that photos are read of. */
+  readonly format: PhotoFormat | null;
+  readonly bitsPerChannel: number;
+  readonly hasAlpha: boolean;
+  /** Whether its samples are red, green and blue. */
+  readonly colours: PhotoColours;
+  readonly icc: Buffer | null;
+}
+
+/** What a photo file says of itself, before a pixel is read. */
+export interface ProbedPhoto extends PictureFacts {
   readonly format: PhotoFormat;
   readonly bytes: number;
   readonly modifiedMs: number;
   readonly device: string;
   readonly inode: string;
-  readonly bitsPerChannel: number;
-  readonly hasAlpha: boolean;
-  /** Whether its samples are red, green and blue. */
-  readonly colours: PhotoColours;
   readonly metadata: SourceMetadata;
-  readonly icc: Buffer | null;
 }
 
 export type PhotoColours = 'rgb' | 'cmyk' | 'grey';
@@ -48,29 +55,37 @@ export async function probePhoto(path: string): Promise<Result<ProbedPhoto>> {
     if (!file.isFile()) return failure(photoSentence(path, new Error('unsupported image format')));
     if (file.size === 0n) return failure(photoSentence(path, new Error('empty file')));
     const metadata = await sharp(path, { limitInputPixels: MAX_PHOTO_PIXELS }).metadata();
-    const format = formatOf(metadata.format, metadata.compression);
+    const picture = pictureFacts(metadata);
+    const { format, size } = picture;
     if (!format) return failure(photoSentence(path, new Error('unsupported image format')));
-    const size = { ...metadata.autoOrient };
     if (size.width * size.height > MAX_PHOTO_PIXELS) {
       return failure(photoSentence(path, new Error('exceeds pixel limit')));
     }
     return success({
-      size,
-      orientation: metadata.orientation ?? 1,
+      ...picture,
       format,
       bytes: Number(file.size),
       modifiedMs: Number(file.mtimeMs),
       device: String(file.dev),
       inode: String(file.ino),
-      bitsPerChannel: metadata.depth === 'ushort' ? 16 : metadata.depth === 'uchar' ? 8 : 32,
-      hasAlpha: metadata.hasAlpha ?? false,
-      colours: coloursOf(metadata.space),
       metadata,
-      icc: metadata.icc ?? null,
     });
   } catch (error) {
     return failure(photoSentence(path, error));
   }
+}
+
+/** @param metadata as the imaging library reads it */
+export function pictureFacts(metadata: Metadata): PictureFacts {
+  return {
+    size: { ...metadata.autoOrient },
+    orientation: metadata.orientation ?? 1,
+    format: formatOf(metadata.format, metadata.compression),
+    bitsPerChannel: metadata.depth === 'ushort' ? 16 : metadata.depth === 'uchar' ? 8 : 32,
+    hasAlpha: metadata.hasAlpha ?? false,
+    colours: coloursOf(metadata.space),
+    icc: metadata.icc ?? null,
+  };
 }
 
 function formatOf(format: string | undefined, compression: string | undefined): PhotoFormat | null {

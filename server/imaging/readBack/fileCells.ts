@@ -1,27 +1,39 @@
 import type { Pixels } from '#core/pixels';
-import type { Size } from '#core/placement/geometry';
 import { canvasCells, coarseGrid, comparedCells } from '#core/verify/coarseCells';
+import { jpegPixels } from '../jpeg/jpegPixels.ts';
 import { MAX_PHOTO_PIXELS } from '../limits.ts';
+import type { PictureFacts } from '../photo/probe.ts';
 import { sharp } from '../sharp.ts';
+
+const READ_AS_IT_IS = Object.freeze({
+  ignoreIcc: true,
+  failOn: 'warning',
+  limitInputPixels: MAX_PHOTO_PIXELS,
+} as const);
 
 /**
  * Cells of a file in its own numbers, turned upright, to be compared with those of a canvas.
  *
+ * @param picture how the file says that it is stored
  * @param isLossless the file holds the numbers themselves: then they are compared, not what a decoder
  *   makes of them that shrinks, which is faster
  * @throws where any part of it cannot be decoded
  */
-export async function fileCells(path: string, frame: Size, isLossless = false): Promise<Pixels> {
-  const options = {
-    ignoreIcc: true,
-    failOn: 'warning',
-    limitInputPixels: MAX_PHOTO_PIXELS,
-  } as const;
+export async function fileCells(
+  path: string,
+  picture: PictureFacts,
+  isLossless = false,
+): Promise<Pixels> {
+  const { size: frame } = picture;
   const { cells } = coarseGrid(frame);
-  const upright = sharp(path, options).autoOrient();
+  const sizing = { frame: cells, kernel: 'linear' } as const;
+  const quick = await jpegPixels(path, picture, sizing);
+  if (quick) return comparedCells(quick, frame);
+  const upright = sharp(path, READ_AS_IT_IS).autoOrient();
+  const { width: across, height: down } = cells;
   const sized = isLossless
     ? upright
-    : upright.resize(cells.width, cells.height, { fit: 'fill', kernel: 'linear' });
+    : upright.resize(across, down, { fit: 'fill', kernel: sizing.kernel });
   const { data, info } = await sized
     .flatten({ background: '#ffffff' })
     .toColourspace('srgb')

@@ -14,6 +14,7 @@ import { codecLimit, isWithin } from '#core/verify/limits';
 import type { FoundBox, ReadBack } from '#core/verify/readBack';
 import { MAX_PHOTO_PIXELS } from '../limits.ts';
 import { profileName } from '../metadata/profileName.ts';
+import { pictureFacts } from '../photo/probe.ts';
 import { sharp } from '../sharp.ts';
 import { fileCells } from './fileCells.ts';
 
@@ -123,12 +124,9 @@ const asBuffer = (bytes: Uint8Array | null): Buffer | null => bytes && Buffer.fr
 
 async function reading(path: string, wanted: Size, { type }: FileRule) {
   const metadata = await sharp(path, { limitInputPixels: MAX_PHOTO_PIXELS }).metadata();
-  const { width, height } = metadata.autoOrient;
-  const isShape = width === wanted.width && height === wanted.height;
-  return {
-    frame: { width, height },
-    orientation: metadata.orientation ?? 1,
-    profile: profileName(metadata.icc ?? null),
-    cells: isShape ? await fileCells(path, wanted, TYPE_FACTS[type].isLossless) : null,
-  };
+  const picture = pictureFacts(metadata);
+  const { size: frame, orientation, icc } = picture;
+  const isShape = frame.width === wanted.width && frame.height === wanted.height;
+  const cells = isShape ? await fileCells(path, picture, TYPE_FACTS[type].isLossless) : null;
+  return { frame, orientation, profile: profileName(icc), cells };
 }

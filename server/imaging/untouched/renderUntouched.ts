@@ -81,7 +81,7 @@ async function readUntouched({ output, photo, laid }: Work): Promise<ReadBack> {
   return readBack(output.temporaryPath, {
     ...{ frame: probed.size, orientation: probed.orientation, icc: probed.icc },
     ...{ file: output.deliveryRule.file, limit: UNTOUCHED_LIMIT },
-    cells: await fileCells(job.source, probed.size),
+    cells: await fileCells(job.source, probed),
     mark: laid.length > 0 ? expectedMark(probed.size, laid, null) : null,
   });
 }

@@ -1,4 +1,6 @@
 import { leftOutOfJpeg, withJpegMetadata } from '../metadata/jpegSegments.ts';
+import type { Canvas } from '#core/pixels';
+import { jpegLibrary, type Chroma, type RgbSamples } from '../jpeg/jpegLibrary.ts';
 import { encoderOf } from './encoder.ts';
 import { withinBytes } from './withinBytes.ts';
 import type { Writer } from './writer.ts';
@@ -16,7 +18,18 @@ export const writeJpeg: Writer = (canvas, file, blocks) =>
     // Where bytes are counted, the best quality that fits is the one with tables of its own.
     const optimiseCoding =
       file.max_bytes !== null || canvas.width * canvas.height <= OWN_TABLES_PIXELS;
+    const isUsual = !optimiseCoding && !progressive;
     const options = { quality, chromaSubsampling, progressive, optimiseCoding };
-    const plain = await encoderOf(canvas).jpeg(options).toBuffer();
+    const plain =
+      (isUsual ? await usualJpeg(canvas, quality, chromaSubsampling) : null) ??
+      (await encoderOf(canvas).jpeg(options).toBuffer());
     return { parts: withJpegMetadata(plain, blocks), note: leftOutOfJpeg(blocks) };
   });
+
+/** By the JPEG library of the system, which needs no copy of the pixels; null where it is not to be had. */
+async function usualJpeg(canvas: Canvas, quality: number, chroma: Chroma): Promise<Buffer | null> {
+  const library = canvas.depth === 8 && canvas.channels === 3 ? jpegLibrary() : null;
+  return (
+    library && Buffer.from((await library.encode(canvas as RgbSamples, quality, chroma)).buffer)
+  );
+}

@@ -1,0 +1,158 @@
+import { createRequire } from 'node:module';
+import type koffiPackage from 'koffi';
+import type { Size } from '#core/placement/geometry';
+import { giveRoomBack, takeRoom } from './sampleRoom.ts';
+
+/**
+ * The JPEG library of the system (libjpeg-turbo's TurboJPEG interface, part of what Debian's
+ * libjpeg-turbo-progs brings). It decodes to the very samples that the imaging library does, in half the
+ * time at full size, and straight into memory of ours. Where it is missing, all is done without it.
+ */
+export interface JpegLibrary {
+  /**
+   * The samples lie in room that can be given back.
+   *
+   * @param stored the size that the file is known to have
+   * @returns null where it has another, has not three components of 8 bits, or is remarked on in any way
+   */
+  decode(jpeg: Uint8Array, stored: Size, shrink: Shrink): Promise<RgbSamples | null>;
+  /** A baseline file, with the usual Huffman tables. */
+  encode(samples: RgbSamples, quality: number, chroma: Chroma): Promise<Uint8Array>;
+}
+
+export interface RgbSamples extends Size {
+  readonly data: Uint8ClampedArray;
+}
+
+/** By how much a decoder makes a picture smaller of its own, which saves most of its time. */
+export type Shrink = 1 | 2 | 4 | 8;
+export type Chroma = '4:4:4' | '4:2:0';
+
+/** Names by which loaders of libraries find it. */
+const NAMES: Readonly<Partial<Record<NodeJS.Platform, readonly string[]>>> = Object.freeze({
+  linux: ['libturbojpeg.so.0'],
+  darwin: ['/opt/homebrew/lib/libturbojpeg.0.dylib', '/usr/local/lib/libturbojpeg.0.dylib'],
+});
+
+const RGB = 0;
+const CHANNELS = 3;
+/** TJSAMP: how its interface names the sampling of colours. */
+const SAMPLINGS: Readonly<Record<Chroma, number>> = Object.freeze({ '4:4:4': 0, '4:2:0': 2 });
+/** TJCS: RGB and YCbCr; others are grey, or for printing. */
+const THREE_COMPONENTS: ReadonlySet<number> = new Set([0, 1]);
+
+const NO_REALLOC = 1 << 10;
+const ACCURATE_DCT = 1 << 12;
+const STOP_ON_WARNING = 1 << 13;
+const LIMIT_SCANS = 1 << 15;
+
+type Koffi = typeof koffiPackage;
+
+let found: JpegLibrary | null = null;
+
+/** Looked for until it is found: it may be installed while the server runs. */
+export function jpegLibrary(): JpegLibrary | null {
+  for (const name of found ? [] : (NAMES[process.platform] ?? [])) {
+    try {
+      found = bound(name);
+      break;
+    } catch {
+      // It is not there, or this machine has no calls into libraries.
+    }
+  }
+  return found;
+}
+
+function bound(name: string): JpegLibrary {
+  // Its package has nothing to load on some machines, and says so by an error.
+  const koffi = createRequire(import.meta.url)('koffi') as Koffi;
+  const library = koffi.load(name);
+  const beginDecoding = library.func('void *tjInitDecompress()');
+  const beginEncoding = library.func('void *tjInitCompress()');
+  const end = library.func('int tjDestroy(void *handle)');
+  const reasonOf = library.func('const char *tjGetErrorStr2(void *handle)');
+  const mostBytes = library.func('unsigned long tjBufSize(int width, int height, int sampling)');
+  const readHeader = library.func(
+    'int tjDecompressHeader3(void *handle, const uint8_t *jpeg, unsigned long bytes, ' +
+      '_Out_ int *width, _Out_ int *height, _Out_ int *sampling, _Out_ int *colours)',
+  );
+  const decompress = inThread(
+    library.func(
+      'int tjDecompress2(void *handle, const uint8_t *jpeg, unsigned long bytes, ' +
+        'uint8_t *samples, int width, int pitch, int height, int format, int flags)',
+    ),
+  );
+  const compress = inThread(
+    library.func(
+      'int tjCompress2(void *handle, const uint8_t *samples, int width, int pitch, int height, ' +
+        'int format, void *jpeg, void *bytes, int sampling, int quality, int flags)',
+    ),
+  );
+
+  function headerBy(handle: unknown, jpeg: Uint8Array): Size | null {
+    const [width, height, sampling, colours] = [[0], [0], [0], [0]];
+    const failed = readHeader(handle, jpeg, jpeg.length, width, height, sampling, colours);
+    const isRead = failed === 0 && THREE_COMPONENTS.has(colours[0]) && sampling[0] >= 0;
+    return isRead ? { width: width[0], height: height[0] } : null;
+  }
+
+  return {
+    async decode(jpeg, stored, shrink) {
+      const handle = beginDecoding();
+      try {
+        if (!isAs(stored, headerBy(handle, jpeg))) return null;
+        // As the library itself rounds.
+        const width = Math.ceil(stored.width / shrink);
+        const height = Math.ceil(stored.height / shrink);
+        const data = takeRoom(width * height * CHANNELS);
+        const flags = ACCURATE_DCT | STOP_ON_WARNING | LIMIT_SCANS;
+        const words = [handle, jpeg, jpeg.length, data, width, 0, height, RGB, flags];
+        const failed = await decompress(words);
+        if (failed === 0) return { data, width, height };
+        giveRoomBack(data);
+        return null;
+      } finally {
+        end(handle);
+      }
+    },
+
+    async encode({ data, width, height }, quality, chroma) {
+      const sampling = SAMPLINGS[chroma];
+      const room = Buffer.allocUnsafeSlow(Number(mostBytes(width, height, sampling)));
+      const [place, bytes] = [new BigUint64Array(1), new BigUint64Array(1)];
+      place[0] = koffi.address(room);
+      bytes[0] = BigInt(room.length);
+      const handle = beginEncoding();
+      try {
+        const flags = ACCURATE_DCT | NO_REALLOC;
+        const size = [width, 0, height, RGB];
+        const words = [handle, data, ...size, place, bytes, sampling, quality, flags];
+        const failed = await compress(words);
+        if (failed !== 0) throw new Error(String(reasonOf(handle)));
+        // Copied, since the room is that of the largest file there could be.
+        return new Uint8Array(room.subarray(0, Number(bytes[0])));
+      } finally {
+        end(handle);
+      }
+    },
+  };
+}
+
+function isAs(expected: Size, size: Size | null): boolean {
+  return size !== null && size.width === expected.width && size.height === expected.height;
+}
+
+type LibraryFunction = ReturnType<ReturnType<Koffi['load']>['func']>;
+
+/** A call that leaves the thread of JavaScript free. @returns what the library's function returns */
+function inThread(called: LibraryFunction): (words: unknown[]) => Promise<number> {
+  return (words) =>
+    new Promise((resolve, reject) => {
+      called.async(...words, (error: Error | null, status: number) => {
+        // Till now the library read and wrote in these; nothing else may keep them from being freed.
+        words.length = 0;
+        if (error) reject(error);
+        else resolve(status);
+      });
+    });
+}
