@@ -60,7 +60,7 @@ export async function exportBench(): Promise<Row[]> {
   const folder = mkdtempSync(join(tmpdir(), 'light-crest-bench-'));
   const photos = await cameraPhotos();
   // Enough that the last photo, when a core has nothing to do, counts for little.
-  const batch = [...photos, ...photos, ...photos];
+  const batch = Array.from({ length: 6 }, () => photos).flat();
   const imaging = new Imaging();
   const imported = await imaging.importArtwork(readFileSync(MARK));
   if (!imported.ok) throw new Error(imported.reason);

@@ -25,7 +25,7 @@ const THREE = [jpeg(null), jpeg(2_048), jpeg(1_200)];
 export async function passesBench(): Promise<Row[]> {
   const folder = mkdtempSync(join(tmpdir(), 'light-crest-bench-'));
   const photos = await cameraPhotos();
-  const batch = [...photos, ...photos, ...photos];
+  const batch = Array.from({ length: 6 }, () => photos).flat();
   const imaging = new Imaging();
   const imported = await imaging.importArtwork(readFileSync(MARK));
   if (!imported.ok) throw new Error(imported.reason);

@@ -65,8 +65,9 @@ function mirrored({ x, y, width, height }: Box, stored: Size, orientation: numbe
 
 type Part = Samples<Uint8ClampedArray>;
 
-/** A part of a photo as it is looked at, of the same part as it is stored. */
+/** A part of a photo as it is looked at, of the same part as it is stored; itself, where those are one. */
 export function uprightPixels(stored: Part, orientation: number): Part {
+  if (turnOf(orientation) === UPRIGHT) return stored;
   return moved(stored, turnedSize(stored, orientation), (x, y) =>
     storedBox({ x, y, width: 1, height: 1 }, stored, orientation),
   );
@@ -74,6 +75,7 @@ export function uprightPixels(stored: Part, orientation: number): Part {
 
 /** The inverse of {@link uprightPixels}. */
 export function storedPixels(upright: Part, orientation: number): Part {
+  if (turnOf(orientation) === UPRIGHT) return upright;
   const stored = turnedSize(upright, orientation);
   return moved(upright, stored, (x, y) =>
     uprightBox({ x, y, width: 1, height: 1 }, stored, orientation),

@@ -1,7 +1,7 @@
 import type { PhotoWords } from '#core/lettering/words';
 import { blendMark } from '#core/compose/blendMark';
 import { planRasters } from '#core/compose/rasterPlan';
-import type { Canvas, Pixels } from '#core/pixels';
+import type { Canvas, Pixels, Raster } from '#core/pixels';
 import type { Box, Size } from '#core/placement/geometry';
 import type { Copy, Placement } from '#core/placement/placeMark';
 import { rescueBleed } from '#core/readability/rescueShape';
@@ -45,26 +45,55 @@ export async function composeMark<Photo extends Pixels | Canvas>(
   profile: Profile | null = null,
   window: Window = { frame: photo, left: 0, top: 0 },
 ): Promise<Result<Photo>> {
+  for await (const drawn of drawnRasters(window.frame, laid, rasteriser, profile)) {
+    if (!drawn.ok) return drawn;
+    blendDrawn(photo, drawn.value, window);
+  }
+  return success(photo);
+}
+
+/** A raster where it lies on a frame. */
+export interface DrawnRaster {
+  readonly raster: Raster;
+  readonly left: number;
+  readonly top: number;
+  readonly opacity: number;
+  readonly blend: Placement['blend'];
+}
+
+/** All that is to be blended for a mark, in order; one after the other, since there may be many copies. */
+export async function* drawnRasters(
+  frame: Size,
+  laid: LaidMark,
+  rasteriser: Rasteriser,
+  profile: Profile | null,
+): AsyncGenerator<Result<DrawnRaster>> {
   const { placement, mark, words } = laid;
   const { key, artwork } = mark;
   const { bleed } = shapeOf(artwork, words);
   const { opacity, blend, tone, copies, rescue } = placement;
-  if (rescue) {
-    for (const { spec, left, top } of rescuePlacings(window.frame, laid)) {
-      const under = await rasteriser.rescue(key, artwork, spec, rescue, words);
-      if (!under.ok) return under;
-      const { strength } = rescue;
-      const drawn = await inProfile(under.value, profile);
-      blendMark(photo, drawn, left - window.left, top - window.top, strength, 'normal');
-    }
+  for (const { spec, left, top } of rescuePlacings(frame, laid)) {
+    // There are none without it.
+    if (!rescue) return;
+    const under = await rasteriser.rescue(key, artwork, spec, rescue, words);
+    if (!under.ok) return yield under;
+    const raster = await inProfile(under.value, profile);
+    yield success({ raster, left, top, opacity: rescue.strength, blend: 'normal' });
   }
-  for (const { spec, left, top } of planRasters(window.frame, copies, bleed)) {
-    const raster = await rasteriser.raster(key, artwork, spec, tone, words);
-    if (!raster.ok) return raster;
-    const drawn = await inProfile(raster.value, profile);
-    blendMark(photo, drawn, left - window.left, top - window.top, opacity, blend);
+  for (const { spec, left, top } of planRasters(frame, copies, bleed)) {
+    const ink = await rasteriser.raster(key, artwork, spec, tone, words);
+    if (!ink.ok) return yield ink;
+    yield success({ raster: await inProfile(ink.value, profile), left, top, opacity, blend });
   }
-  return success(photo);
+}
+
+/** @param at what the photo is of the frame that the raster lies on */
+export function blendDrawn(
+  photo: Pixels | Canvas,
+  { raster, left, top, opacity, blend }: DrawnRaster,
+  at: Pick<Window, 'left' | 'top'>,
+): void {
+  blendMark(photo, raster, left - at.left, top - at.top, opacity, blend);
 }
 
 /** What of a frame the copies of a placement may change, with what helps them; px. */

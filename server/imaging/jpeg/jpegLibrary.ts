@@ -1,6 +1,7 @@
 import { createRequire } from 'node:module';
 import type koffiPackage from 'koffi';
 import type { Size } from '#core/placement/geometry';
+import { blockReplacer, type BlockReplacer } from './blockReplacer.ts';
 import { giveRoomBack, takeRoom } from './sampleRoom.ts';
 
 /**
@@ -16,6 +17,9 @@ export interface JpegLibrary {
    * @returns null where it has another, has not three components of 8 bits, or is remarked on in any way
    */
   decode(jpeg: Uint8Array, stored: Size, shrink: Shrink): Promise<RgbSamples | null>;
+  /** The same of a small file, at once, whose samples lie in memory of their own. Grey becomes three components. */
+  decodeNow(jpeg: Uint8Array, stored: Size): RgbSamples | null;
+  replaceBlocks: BlockReplacer;
   /** A baseline file, with the usual Huffman tables. */
   encode(samples: RgbSamples, quality: number, chroma: Chroma): Promise<Uint8Array>;
 }
@@ -38,15 +42,20 @@ const RGB = 0;
 const CHANNELS = 3;
 /** TJSAMP: how its interface names the sampling of colours. */
 const SAMPLINGS: Readonly<Record<Chroma, number>> = Object.freeze({ '4:4:4': 0, '4:2:0': 2 });
-/** TJCS: RGB and YCbCr; others are grey, or for printing. */
+/** TJCS: RGB and YCbCr, and with them grey; others are for printing. */
 const THREE_COMPONENTS: ReadonlySet<number> = new Set([0, 1]);
+const ANY_COLOURS: ReadonlySet<number> = new Set([...THREE_COMPONENTS, 2]);
 
 const NO_REALLOC = 1 << 10;
 const ACCURATE_DCT = 1 << 12;
 const STOP_ON_WARNING = 1 << 13;
 const LIMIT_SCANS = 1 << 15;
+const CAREFUL = ACCURATE_DCT | STOP_ON_WARNING | LIMIT_SCANS;
 
 type Koffi = typeof koffiPackage;
+
+/** Structures are laid out for pointers of this size. */
+const POINTER_BYTES = 8;
 
 let found: JpegLibrary | null = null;
 
@@ -66,6 +75,7 @@ export function jpegLibrary(): JpegLibrary | null {
 function bound(name: string): JpegLibrary {
   // Its package has nothing to load on some machines, and says so by an error.
   const koffi = createRequire(import.meta.url)('koffi') as Koffi;
+  if (koffi.sizeof('void *') !== POINTER_BYTES) throw new Error('Expected a machine of 64 bits.');
   const library = koffi.load(name);
   const beginDecoding = library.func('void *tjInitDecompress()');
   const beginEncoding = library.func('void *tjInitCompress()');
@@ -76,12 +86,11 @@ function bound(name: string): JpegLibrary {
     'int tjDecompressHeader3(void *handle, const uint8_t *jpeg, unsigned long bytes, ' +
       '_Out_ int *width, _Out_ int *height, _Out_ int *sampling, _Out_ int *colours)',
   );
-  const decompress = inThread(
-    library.func(
-      'int tjDecompress2(void *handle, const uint8_t *jpeg, unsigned long bytes, ' +
-        'uint8_t *samples, int width, int pitch, int height, int format, int flags)',
-    ),
+  const decompress = library.func(
+    'int tjDecompress2(void *handle, const uint8_t *jpeg, unsigned long bytes, ' +
+      'uint8_t *samples, int width, int pitch, int height, int format, int flags)',
   );
+  const decompressInThread = inThread(decompress);
   const compress = inThread(
     library.func(
       'int tjCompress2(void *handle, const uint8_t *samples, int width, int pitch, int height, ' +
@@ -89,10 +98,14 @@ function bound(name: string): JpegLibrary {
     ),
   );
 
-  function headerBy(handle: unknown, jpeg: Uint8Array): Size | null {
+  function headerBy(
+    handle: unknown,
+    jpeg: Uint8Array,
+    wanted: ReadonlySet<number> = THREE_COMPONENTS,
+  ): Size | null {
     const [width, height, sampling, colours] = [[0], [0], [0], [0]];
     const failed = readHeader(handle, jpeg, jpeg.length, width, height, sampling, colours);
-    const isRead = failed === 0 && THREE_COMPONENTS.has(colours[0]) && sampling[0] >= 0;
+    const isRead = failed === 0 && wanted.has(colours[0]) && sampling[0] >= 0;
     return isRead ? { width: width[0], height: height[0] } : null;
   }
 
@@ -105,9 +118,8 @@ function bound(name: string): JpegLibrary {
         const width = Math.ceil(stored.width / shrink);
         const height = Math.ceil(stored.height / shrink);
         const data = takeRoom(width * height * CHANNELS);
-        const flags = ACCURATE_DCT | STOP_ON_WARNING | LIMIT_SCANS;
-        const words = [handle, jpeg, jpeg.length, data, width, 0, height, RGB, flags];
-        const failed = await decompress(words);
+        const words = [handle, jpeg, jpeg.length, data, width, 0, height, RGB, CAREFUL];
+        const failed = await decompressInThread(words);
         if (failed === 0) return { data, width, height };
         giveRoomBack(data);
         return null;
@@ -115,6 +127,21 @@ function bound(name: string): JpegLibrary {
         end(handle);
       }
     },
+
+    decodeNow(jpeg, { width, height }) {
+      const handle = beginDecoding();
+      try {
+        const data = new Uint8ClampedArray(width * height * CHANNELS);
+        const size = headerBy(handle, jpeg, ANY_COLOURS);
+        if (!isAs({ width, height }, size)) return null;
+        const words = [jpeg, jpeg.length, data, width, 0, height, RGB, CAREFUL];
+        return decompress(handle, ...words) === 0 ? { data, width, height } : null;
+      } finally {
+        end(handle);
+      }
+    },
+
+    replaceBlocks: blockReplacer(koffi, library, STOP_ON_WARNING | LIMIT_SCANS),
 
     async encode({ data, width, height }, quality, chroma) {
       const sampling = SAMPLINGS[chroma];

@@ -16,12 +16,17 @@ const TURNS: ReadonlyMap<number, 0 | 90 | 180 | 270> = new Map([
   [8, 270],
 ]);
 
+/** Px of a side of a block of coefficients. */
+const BLOCK = 8;
+
 export interface Sizing {
   /** Null: the photo's own. */
   readonly frame: Size | null;
   /** How many times larger it still is, at least, when the decoder itself has made it smaller. */
   readonly left?: 1 | 2;
   readonly kernel?: 'lanczos3' | 'linear';
+  /** The decoder may make it just so large, where that comes out even: then each sample is the mean of a block. */
+  readonly byBlocks?: boolean;
 }
 
 /**
@@ -52,8 +57,10 @@ export async function jpegPixels(
 }
 
 /** By the rule of the imaging library, so that it makes no difference which of them decodes. */
-export function shrinkFor(size: Size, { frame, left = 1 }: Sizing): Shrink {
+export function shrinkFor(size: Size, { frame, left = 1, byBlocks }: Sizing): Shrink {
   if (!frame) return 1;
+  const isEven = size.width === frame.width * BLOCK && size.height === frame.height * BLOCK;
+  if (byBlocks && isEven) return BLOCK;
   const times = Math.min(size.width / frame.width, size.height / frame.height);
   const most = ([8, 4, 2] as const).find((shrink) => times >= shrink * left) ?? 1;
   // Next to the frame's own size, how the decoder rounds its size would show.
@@ -68,8 +75,9 @@ async function shaped(
   { frame, kernel = 'lanczos3' }: Sizing,
 ): Promise<Pixels> {
   const turn = TURNS.get(orientation) ?? 0;
-  if (turn === 0 && !frame) return { data, width, height, channels: 3 };
   const as = frame && turnedSize(frame, orientation);
+  const isSize = as === null || (as.width === width && as.height === height);
+  if (isSize && turn === 0) return { data, width, height, channels: 3 };
   const all = sharp(data, { raw: { width, height, channels: 3 } });
   const sized = as ? all.extract(part).resize(as.width, as.height, { fit: 'fill', kernel }) : all;
   const made = await sized.rotate(turn).raw().toBuffer({ resolveWithObject: true });

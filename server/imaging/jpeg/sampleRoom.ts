@@ -6,6 +6,9 @@
 /** A process that is left alone does not keep it. */
 const KEPT_MS = 5_000;
 
+/** Of the largest cameras. Room for more would crowd the memory while smaller photos are worked on. */
+const MOST_KEPT_BYTES = 3 * 64_000_000;
+
 /** What was taken from here: nothing else may be handed in. */
 const ours = new WeakSet<ArrayBufferLike>();
 let free: ArrayBufferLike | null = null;
@@ -20,7 +23,8 @@ export function takeRoom(bytes: number): Uint8ClampedArray {
 
 /** From then on, nobody may read or write it. Samples that lie elsewhere are left alone. */
 export function giveRoomBack({ buffer }: { readonly buffer: ArrayBufferLike }): void {
-  if (!ours.has(buffer) || (free && free.byteLength > buffer.byteLength)) return;
+  const isSmaller = free !== null && free.byteLength > buffer.byteLength;
+  if (!ours.has(buffer) || isSmaller || buffer.byteLength > MOST_KEPT_BYTES) return;
   free = buffer;
   if (forgetting) clearTimeout(forgetting);
   forgetting = setTimeout(() => (free = null), KEPT_MS).unref();

@@ -1,6 +1,7 @@
 import type { Pixels } from '#core/pixels';
 import { canvasCells, coarseGrid, comparedCells } from '#core/verify/coarseCells';
 import { jpegPixels } from '../jpeg/jpegPixels.ts';
+import { giveRoomBack } from '../jpeg/sampleRoom.ts';
 import { MAX_PHOTO_PIXELS } from '../limits.ts';
 import type { PictureFacts } from '../photo/probe.ts';
 import { sharp } from '../sharp.ts';
@@ -26,9 +27,13 @@ export async function fileCells(
 ): Promise<Pixels> {
   const { size: frame } = picture;
   const { cells } = coarseGrid(frame);
-  const sizing = { frame: cells, kernel: 'linear' } as const;
+  const sizing = { frame: cells, kernel: 'linear', byBlocks: true } as const;
   const quick = await jpegPixels(path, picture, sizing);
-  if (quick) return comparedCells(quick, frame);
+  if (quick) {
+    const compared = comparedCells(quick, frame);
+    giveRoomBack(quick.data);
+    return compared;
+  }
   const upright = sharp(path, READ_AS_IT_IS).autoOrient();
   const { width: across, height: down } = cells;
   const sized = isLossless

@@ -1,4 +1,4 @@
-import { readFile, writeFile } from 'node:fs/promises';
+import { readFile } from 'node:fs/promises';
 import { blockPatches } from '#core/delivery/blockPatches';
 import type { Box, Size } from '#core/placement/geometry';
 import {
@@ -11,9 +11,14 @@ import {
 import type { Pixels } from '#core/pixels';
 import { failure, success, type Result } from '#core/result';
 import type { ReadBack } from '#core/verify/readBack';
-import { keptFile } from '../../storage/keptFile.ts';
 import { storageSentence } from '../../storage/storageErrors.ts';
-import { composeMark, coveredBoxes, type LaidMark } from '../compose.ts';
+import {
+  blendDrawn,
+  coveredBoxes,
+  drawnRasters,
+  type DrawnRaster,
+  type LaidMark,
+} from '../compose.ts';
 import { messageOf, photoSentence } from '../imageErrors.ts';
 import { outputBlocks } from '../metadata/blocks.ts';
 import { rightsOfPhoto } from '../metadata/rights.ts';
@@ -29,9 +34,9 @@ import {
 } from '../pass/renderOutput.ts';
 import { fileCells } from '../readBack/fileCells.ts';
 import { readBack } from '../readBack/readBack.ts';
-import { sharp } from '../sharp.ts';
-import { blockOf, isRgb, jpegFacts, type JpegFacts } from './jpegFacts.ts';
-import { runTool } from './jpegTools.ts';
+import { blockOf, jpegFacts, type JpegFacts } from './jpegFacts.ts';
+import { patchedByTools } from './patchedByTools.ts';
+import { patchedInMemory } from './patchedInMemory.ts';
 import { untouchedSegments, withSegments } from './untouchedSegments.ts';
 
 /**
@@ -102,88 +107,37 @@ interface Work {
   readonly laid: readonly LaidMark[];
 }
 
-/** Patch by patch, each cut out of the photo, marked, and put in again. */
+/** @returns the photo with the blocks under the marks encoded again, and what is to be said of that */
 async function withMarks(
   jpeg: Buffer,
   { output, photo, facts, laid }: Work,
 ): Promise<Result<{ readonly jpeg: Buffer; readonly note: string | null }>> {
   const { job, probed, rasteriser, profile } = photo;
-  const orientation = probed.orientation;
-  const frame = probed.size;
+  const { orientation, size: frame } = probed;
   const stored = turnedSize(frame, orientation);
   const covered = laid.flatMap((one) => coveredBoxes(frame, one));
   const boxes = covered.map((box) => storedBox(box, stored, orientation));
   const patches = blockPatches(boxes, facts.size, blockOf(facts));
-  let result = jpeg;
-  for (const [index, patch] of patches.entries()) {
-    const cut = await runTool('jpegtran', ['-crop', cropOf(patch), job.source]);
-    const part = uprightPixels(await pixelsOf(cut), orientation);
-    const { x: left, y: top } = uprightBox(patch, stored, orientation);
-    const window = { frame, left, top };
-    for (const one of laid) {
-      const composed = await composeMark(part, one, rasteriser, profile, window);
-      if (!composed.ok) return composed;
+  const rasters: DrawnRaster[] = [];
+  for (const one of laid) {
+    for await (const drawn of drawnRasters(frame, one, rasteriser, profile)) {
+      if (!drawn.ok) return drawn;
+      rasters.push(drawn.value);
     }
-    // The temporary file of the output is free until the output itself is written to it.
-    await writeFile(output.temporaryPath, await encoded(storedPixels(part, orientation), facts));
-    const at = `+${patch.x}+${patch.y}`;
-    const words = ['-copy', 'none', ...kindWords(facts), '-drop', at, output.temporaryPath];
-    result =
-      index === 0
-        ? await runTool('jpegtran', [...words, job.source])
-        : await runTool('jpegtran', words, result);
   }
+  const marked = (cut: Pixels, patch: Box): Pixels => {
+    const part = uprightPixels(cut, orientation);
+    const { x: left, y: top } = uprightBox(patch, stored, orientation);
+    for (const drawn of rasters) blendDrawn(part, drawn, { left, top });
+    return storedPixels(part, orientation);
+  };
+  const patching = { jpeg, facts, patches, marked, path: job.source, spare: output.temporaryPath };
+  const result = (await patchedInMemory(patching)) ?? (await patchedByTools(patching));
   const copies = laid.reduce((sum, { placement }) => sum + placement.copies.length, 0);
   const isJoined = boxes.length > patches.length && patches.length > 1 && copies > patches.length;
   const note = isJoined ? 'What lies between copies of the mark was encoded again as well.' : null;
   return success({ jpeg: result, note });
 }
-
-const cropOf = ({ x, y, width, height }: Box): string => `${width}x${height}+${x}+${y}`;
-
-/** Progressive files stay so, and what readers can start again at as well. */
-function kindWords({ process, restartBlocks }: JpegFacts): string[] {
-  return [
-    ...(process === 'progressive' ? ['-progressive'] : []),
-    ...(restartBlocks > 0 ? ['-restart', `${restartBlocks}B`] : []),
-  ];
-}
-
-/** In the photo's own numbers, whatever they mean. */
-async function pixelsOf(cut: Buffer): Promise<Pixels> {
-  const { data, info } = await sharp(cut, { ignoreIcc: true, failOn: 'warning' })
-    .toColourspace('srgb')
-    .raw()
-    .toBuffer({ resolveWithObject: true });
-  const { width, height } = info;
-  const samples = new Uint8ClampedArray(data.buffer, data.byteOffset, data.byteLength);
-  return { data: samples, width, height, channels: 3 };
-}
-
-async function encoded({ data, width, height }: Pixels, facts: JpegFacts): Promise<Buffer> {
-  const head = Buffer.from(`P6\n${width} ${height}\n255\n`, 'latin1');
-  const picture = Buffer.concat([head, Buffer.from(data.buffer, data.byteOffset, data.byteLength)]);
-  const numbers = [...facts.tables.keys()].sort((a, b) => a - b);
-  const steps = numbers.map((number) => facts.tables.get(number)?.join(' ')).join('\n');
-  const tables = await keptFile(Buffer.from(`${steps}\n`, 'latin1'), 'txt');
-  const { components } = facts;
-  const isGrey = components.length === 1;
-  return runTool(
-    'cjpeg',
-    [
-      ...['-dct', 'int', '-qtables', tables],
-      ...['-qslots', components.map(({ table }) => numbers.indexOf(table)).join(',')],
-      // The sampling of a single component says nothing.
-      ...['-sample', isGrey ? '1x1' : components.map(samplingOf).join(',')],
-      ...(isGrey ? ['-grayscale'] : []),
-      ...(isRgb(facts) ? ['-rgb'] : []),
-    ],
-    picture,
-  );
-}
-
-const samplingOf = ({ across, down }: { across: number; down: number }): string =>
-  `${across}x${down}`;
 
 async function segmentsOf(
   facts: JpegFacts,
