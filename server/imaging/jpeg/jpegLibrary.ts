@@ -46,7 +46,6 @@ const SAMPLINGS: Readonly<Record<Chroma, number>> = Object.freeze({ '4:4:4': 0, 
 const THREE_COMPONENTS: ReadonlySet<number> = new Set([0, 1]);
 const ANY_COLOURS: ReadonlySet<number> = new Set([...THREE_COMPONENTS, 2]);
 
-const NO_REALLOC = 1 << 10;
 const ACCURATE_DCT = 1 << 12;
 const STOP_ON_WARNING = 1 << 13;
 const LIMIT_SCANS = 1 << 15;
@@ -81,7 +80,7 @@ function bound(name: string): JpegLibrary {
   const beginEncoding = library.func('void *tjInitCompress()');
   const end = library.func('int tjDestroy(void *handle)');
   const reasonOf = library.func('const char *tjGetErrorStr2(void *handle)');
-  const mostBytes = library.func('unsigned long tjBufSize(int width, int height, int sampling)');
+  const free = library.func('void tjFree(void *bytes)');
   const readHeader = library.func(
     'int tjDecompressHeader3(void *handle, const uint8_t *jpeg, unsigned long bytes, ' +
       '_Out_ int *width, _Out_ int *height, _Out_ int *sampling, _Out_ int *colours)',
@@ -144,21 +143,25 @@ function bound(name: string): JpegLibrary {
     replaceBlocks: blockReplacer(koffi, library, STOP_ON_WARNING | LIMIT_SCANS),
 
     async encode({ data, width, height }, quality, chroma) {
-      const sampling = SAMPLINGS[chroma];
-      const room = Buffer.allocUnsafeSlow(Number(mostBytes(width, height, sampling)));
+      // The library takes memory for the file as it needs it: told of ours, it would not ask how much that is.
       const [place, bytes] = [new BigUint64Array(1), new BigUint64Array(1)];
-      place[0] = koffi.address(room);
-      bytes[0] = BigInt(room.length);
       const handle = beginEncoding();
       try {
-        const flags = ACCURATE_DCT | NO_REALLOC;
         const size = [width, 0, height, RGB];
-        const words = [handle, data, ...size, place, bytes, sampling, quality, flags];
-        const failed = await compress(words);
-        if (failed !== 0) throw new Error(String(reasonOf(handle)));
-        // Copied, since the room is that of the largest file there could be.
-        return new Uint8Array(room.subarray(0, Number(bytes[0])));
+        const words = [
+          handle,
+          data,
+          ...size,
+          place,
+          bytes,
+          SAMPLINGS[chroma],
+          quality,
+          ACCURATE_DCT,
+        ];
+        if ((await compress(words)) !== 0) throw new Error(String(reasonOf(handle)));
+        return new Uint8Array(koffi.view(place[0], Number(bytes[0]))).slice();
       } finally {
+        if (place[0]) free(place[0]);
         end(handle);
       }
     },

@@ -151,6 +151,19 @@ describe.skipIf(!jpegLibrary())('the JPEG library of the system', () => {
       expect((await sharp(quick).metadata()).chromaSubsampling).toBe(chroma);
     },
   );
+
+  it('encodes noise at the best quality, of which hardly a byte can be spared', async () => {
+    const [width, height] = [256, 192];
+    let seed = 1;
+    const data = Uint8ClampedArray.from({ length: width * height * 3 }, () => {
+      seed = (seed * 48_271) % 0x7fffffff;
+      return seed % 256;
+    });
+    const jpeg = await jpegLibrary()?.encode({ data, width, height }, 100, '4:4:4');
+    expect(jpeg?.length).toBeGreaterThan(width * height);
+    const read = await sharp(jpeg).raw().toBuffer();
+    expect(mostApart(read, data)).toBeLessThan(8);
+  });
 });
 
 it('never shrinks beyond the frame, nor within the decoder to its very size', () => {
