@@ -41,11 +41,13 @@ export async function jpegPixels(
   sizing: Sizing,
 ): Promise<Pixels | null> {
   const isPlain = format === 'jpeg' && colours === 'rgb' && bitsPerChannel === 8;
-  const library = isPlain && TURNS.has(orientation) ? jpegLibrary() : null;
+  const shrink = shrinkFor(size, sizing);
+  // What is only then made smaller, the imaging library makes so strip by strip, in a third of the memory.
+  const isByStrips = sizing.frame !== null && shrink === 1;
+  const library = isPlain && TURNS.has(orientation) && !isByStrips ? jpegLibrary() : null;
   if (!library) return null;
   const jpeg = await readFile(path).catch(() => null);
   const stored = turnedSize(size, orientation);
-  const shrink = shrinkFor(size, sizing);
   const samples = jpeg && (await library.decode(jpeg, stored, shrink));
   // A last column or row made of less than its share of the picture is none.
   const part = {
