@@ -48,7 +48,8 @@ export async function jpegPixels(
   if (!library) return null;
   const jpeg = await readFile(path).catch(() => null);
   const stored = turnedSize(size, orientation);
-  const samples = jpeg && (await library.decode(jpeg, stored, shrink));
+  // Where there is no memory for all samples at once, there may be for strips.
+  const samples = jpeg && (await library.decode(jpeg, stored, shrink).catch(() => null));
   // A last column or row made of less than its share of the picture is none.
   const part = {
     ...{ left: 0, top: 0 },

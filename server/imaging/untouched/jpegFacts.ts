@@ -139,8 +139,8 @@ const PROCESSES: ReadonlyMap<number, JpegFacts['process']> = new Map([
 ]);
 
 function frameOf(marker: number, payload: Buffer): FrameFacts | null {
+  if (payload.length < 6 || payload.length < 6 + 3 * payload[5]) return null;
   const count = payload[5];
-  if (payload.length < 6 + 3 * count) return null;
   return {
     process: PROCESSES.get(marker) ?? 'other',
     bitsPerSample: payload[0],

@@ -91,3 +91,12 @@ describe.skipIf(!jpegLibrary() || !hasJpegTools())('blocks replaced in memory', 
     expect(made?.equals(await patchedByTools(patching))).toBe(true);
   });
 });
+
+it('headers that end too early are those of no JPEG', () => {
+  const start = Buffer.from([0xff, 0xd8]);
+  for (const length of [2, 3, 7, 8, 9]) {
+    const frame = Buffer.alloc(2 + length, 3);
+    frame.set([0xff, 0xc0, 0, length]);
+    expect(jpegFacts(Buffer.concat([start, frame]))).toBeNull();
+  }
+});
