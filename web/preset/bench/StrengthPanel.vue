@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref } from 'vue';
+import { percentText } from '../../readability/readingText.ts';
+import { useReadings } from '../../readability/readings.ts';
 import { useCropShown } from '../../readability/useCropShown.ts';
 import { BLENDS, OPACITY_STEP, type Blend, type QuietOpacity } from '#core/contract/preset';
 import { cleanCrop } from '#core/placement/cleanCrop';
@@ -16,6 +18,7 @@ import BenchPanel from '../../ui/BenchPanel.vue';
 const props = defineProps<{ frame: Size; isRepeatOpen: boolean }>();
 defineEmits<{ repeat: [] }>();
 const draft = useDraft();
+const readings = useReadings();
 const isCropShown = useCropShown();
 const isKept = ref(false);
 
@@ -33,12 +36,14 @@ onBeforeUnmount(() => (isCropShown.value = false));
 /** What a quiet mark begins with. */
 const QUIET_LEAST = 0.3;
 const OPACITY_TICKS = [0, 25, 50, 75, 100] as const;
-const cropPercent = computed(() => {
+const cropShare = computed(() => readings.cleanCrops?.mean ?? shareOfFrame.value);
+/** Of one frame, as long as nothing is known of the batch. */
+const shareOfFrame = computed(() => {
   if (!draft.mark) return null;
   const placed = placeMark(props.frame, aspectOf(draft.mark), draft.rule);
   if (!placed.ok) return null;
   const boxes = placed.value.copies.map((copy) => copy.box);
-  return Math.round(cleanCrop(props.frame, boxes).share * 100);
+  return cleanCrop(props.frame, boxes).share;
 });
 
 /** Null where all photos have one opacity. */
@@ -126,7 +131,7 @@ function setBlend(event: Event): void {
       </button>
     </div>
     <button
-      v-if="cropPercent !== null"
+      v-if="cropShare !== null"
       class="crop quiet bg-transparent border-0 p-0 text-start"
       type="button"
       :aria-pressed="isKept"
@@ -137,7 +142,8 @@ function setBlend(event: Event): void {
       @blur="touch(false)"
       @click="keep"
     >
-      <b class="number">{{ cropPercent }} %</b> of the frame can be cropped free of the mark
+      <b class="number">{{ percentText(cropShare) }}</b> of a photo can be cropped free of the
+      mark<template v-if="readings.cleanCrops">, on average</template>
     </button>
   </BenchPanel>
 </template>
