@@ -66,16 +66,24 @@ function writeCells(canvas: Canvas, box: Box, into: Uint8ClampedArray): void {
   const [across, down] = [canvas.width / cells.width, canvas.height / cells.height];
   const columns = cellsAlong(box.x, box.width, across * step, compared.width);
   const rows = cellsAlong(box.y, box.height, down * step, compared.height);
+  const spans = Array.from({ length: Math.max(0, columns.to - columns.from) }, (_, index) =>
+    spanOf((columns.from + index) * step, across),
+  );
   for (let y = rows.from; y < rows.to; y++) {
-    const row = y * step;
-    const [top, bottom] = [Math.round(row * down), Math.round((row + 1) * down)];
-    for (let x = columns.from; x < columns.to; x++) {
-      const column = x * step;
-      const [left, right] = [Math.round(column * across), Math.round((column + 1) * across)];
-      const at = (y * compared.width + x) * 3;
-      writeMean(canvas, left, top, Math.max(right, left + 1), Math.max(bottom, top + 1), into, at);
-    }
+    const means = rowMeans(canvas, spanOf(y * step, down), spans);
+    into.set(means, (y * compared.width + columns.from) * 3);
   }
+}
+
+interface Span {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** Whole px of a cell along a side, at least one. */
+function spanOf(cell: number, px: number): Span {
+  const from = Math.round(cell * px);
+  return { from, to: Math.max(Math.round((cell + 1) * px), from + 1) };
 }
 
 /** Compared cells along a side that a stretch may touch. @param px from one of them to the next */
@@ -102,36 +110,44 @@ export function comparedCells({ data, width }: Pixels, frame: Size): Pixels {
   return { data: result, ...compared, channels: 3 };
 }
 
-function writeMean(
-  { data, width, channels, depth }: Canvas,
-  left: number,
-  top: number,
-  right: number,
-  bottom: number,
-  into: Uint8ClampedArray,
-  at: number,
-): void {
-  let [red, green, blue] = [0, 0, 0];
+/**
+ * Means of a row of cells. Row of pixels after row, not cell after cell: the pixels of a photo lie in memory
+ * so, and are waited for otherwise.
+ */
+function rowMeans(canvas: Canvas, rows: Span, spans: readonly Span[]): Float64Array {
+  const { data, width, channels, depth } = canvas;
+  const sums = new Float64Array(spans.length * 3);
   const opaque = depth === 16 ? 65_535 : 255;
-  for (let y = top; y < bottom; y++) {
-    let from = (y * width + left) * channels;
-    for (let x = left; x < right; x++, from += channels) {
-      if (channels === 3) {
-        red += data[from];
-        green += data[from + 1];
-        blue += data[from + 2];
-        continue;
+  for (let y = rows.from; y < rows.to; y++) {
+    for (let cell = 0, at = 0; cell < spans.length; cell++, at += 3) {
+      const { from, to } = spans[cell];
+      const end = (y * width + to) * channels;
+      let red = 0;
+      let green = 0;
+      let blue = 0;
+      for (let place = (y * width + from) * channels; place < end; place += channels) {
+        if (channels === 3) {
+          red += data[place];
+          green += data[place + 1];
+          blue += data[place + 2];
+          continue;
+        }
+        const alpha = data[place + 3] / opaque;
+        const white = (1 - alpha) * opaque;
+        red += data[place] * alpha + white;
+        green += data[place + 1] * alpha + white;
+        blue += data[place + 2] * alpha + white;
       }
-      const alpha = data[from + 3] / opaque;
-      const white = (1 - alpha) * opaque;
-      red += data[from] * alpha + white;
-      green += data[from + 1] * alpha + white;
-      blue += data[from + 2] * alpha + white;
+      sums[at] += red;
+      sums[at + 1] += green;
+      sums[at + 2] += blue;
     }
   }
-  // Of 16 bits, the upper 8, as decoders give them.
-  const count = (right - left) * (bottom - top) * (depth === 16 ? 256 : 1);
-  into[at] = red / count;
-  into[at + 1] = green / count;
-  into[at + 2] = blue / count;
+  for (let cell = 0, at = 0; cell < spans.length; cell++, at += 3) {
+    const { from, to } = spans[cell];
+    // Of 16 bits, the upper 8, as decoders give them.
+    const count = (to - from) * (rows.to - rows.from) * (depth === 16 ? 256 : 1);
+    for (let c = 0; c < 3; c++) sums[at + c] /= count;
+  }
+  return sums;
 }
