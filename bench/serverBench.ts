@@ -88,7 +88,7 @@ async function longRun(server: ServerProcess, out: string): Promise<Row[]> {
   const half = Math.floor(warm.length / 2);
   const peak = (some: readonly number[]): number => Math.max(...some);
   return [
-    atMost(`memory of a run of ${EXPORTED}: peak, all processes`, peak(samples), 600, ' MB'),
+    atMost(`memory of a run of ${EXPORTED}: peak, all processes`, peak(samples), 500, ' MB'),
     atMost(
       'memory: second half of the run to the first',
       peak(warm.slice(half)) / peak(warm.slice(0, half)),

@@ -14,17 +14,24 @@ export function temporaryName(id: string): string {
   return `${TEMPORARY_PREFIX}${id}${TEMPORARY_SUFFIX}`;
 }
 
-/** Writes, dates and flushes a temporary file; on failure nothing is left of it. */
+/**
+ * Writes, dates and flushes a temporary file; on failure nothing is left of it.
+ *
+ * @param whileFlushing begun when all is written: a disk takes some milliseconds, in which the file can be read
+ */
 export async function writeTemporary(
   path: string,
   parts: readonly Uint8Array[],
   modified: Date | null,
+  whileFlushing: () => Promise<void> = () => Promise.resolve(),
 ): Promise<void> {
   const file = await open(path, 'w');
   try {
     for (const part of parts) await writeAll(file, part);
     if (modified) await file.utimes(new Date(), modified);
-    await file.sync();
+    const [flushed, other] = await Promise.allSettled([file.sync(), whileFlushing()]);
+    if (flushed.status === 'rejected') throw flushed.reason as Error;
+    if (other.status === 'rejected') throw other.reason as Error;
   } catch (error) {
     await file.close().catch(() => undefined);
     await unlink(path).catch(() => undefined);

@@ -40,6 +40,20 @@ describe('writing', () => {
     expect(existsSync(path)).toBe(false);
   });
 
+  it('can be read while it is flushed; where that fails, nothing is left', async () => {
+    const path = join(folder, 'a.part');
+    let seen = '';
+    const reads = () => {
+      seen = readFileSync(path, 'utf8');
+      return Promise.resolve();
+    };
+    await writeTemporary(path, [Buffer.from('one '), Buffer.from('two')], null, reads);
+    expect(seen).toBe('one two');
+    const fails = () => Promise.reject(new Error('cannot be read'));
+    await expect(writeTemporary(path, [Buffer.from('x')], null, fails)).rejects.toThrow('read');
+    expect(existsSync(path)).toBe(false);
+  });
+
   it('gives a name once, and leaves a file that has it', async () => {
     const target = join(folder, 'a.jpg');
     writeFileSync(join(folder, 'first.part'), 'first');

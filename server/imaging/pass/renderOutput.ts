@@ -45,35 +45,24 @@ export async function renderOutput(
   if (!written.ok) return written;
   const { parts, note, icc } = written.value;
   const { drawn, ...told } = marked.value;
-  const stored = await store(parts, output, photo);
+  const frame = { width: canvas.width, height: canvas.height };
+  const stored = await storeAndRead(parts, output, photo, () =>
+    readBack(output.temporaryPath, {
+      ...{ frame, orientation: UPRIGHT, icc, file: deliveryRule.file },
+      ...{ cells: cellsOf(canvas, drawn), mark: drawn },
+    }),
+  );
   if (!stored.ok) return stored;
   const notes = [coloursNote(probed), note].filter(Boolean).join(' ');
-  const frame = { width: canvas.width, height: canvas.height };
-  const readAgain = photo.job.readsBack
-    ? await readBack(output.temporaryPath, {
-        ...{ frame, orientation: UPRIGHT, icc, file: deliveryRule.file },
-        ...{ cells: cellsOf(canvas, drawn), mark: drawn },
-      })
-    : null;
-  if (readAgain && !readAgain.decodes) return notReadable(output, readAgain);
   return success({
-    ...{ frame, ...told, readBack: readAgain },
-    ...{ note: notes || null, bytesBefore: probed.bytes, bytesAfter: stored.value },
+    ...{ frame, ...told, ...stored.value },
+    ...{ note: notes || null, bytesBefore: probed.bytes },
   });
 }
 
 function cellsOf(canvas: Canvas, drawn: ExpectedMark | null): Pixels {
   const before = drawn?.without;
   return before ? changedCells(before, canvas, drawn.covered) : canvasCells(canvas);
-}
-
-/** A file that cannot be opened is none: the photo has failed, and can be tried again. */
-export async function notReadable(
-  { temporaryPath }: OutputJob,
-  { problem }: ReadBack,
-): Promise<Result<never>> {
-  await unlink(temporaryPath).catch(() => undefined);
-  return failure(`It was written, but ${problem?.replace(/^The/, 'the') ?? 'cannot be read.'}`);
 }
 
 async function marksOn(canvas: Canvas, output: OutputJob, photo: OpenedPhoto) {
@@ -144,12 +133,40 @@ export async function store(
   parts: readonly Uint8Array[],
   { temporaryPath, deliveryRule }: OutputJob,
   { job }: OpenedPhoto,
+  whileFlushing?: () => Promise<void>,
 ): Promise<Result<number>> {
   try {
     const keepsDate = deliveryRule.dates === 'photo';
-    await writeTemporary(temporaryPath, parts, keepsDate ? (await stat(job.source)).mtime : null);
+    const modified = keepsDate ? (await stat(job.source)).mtime : null;
+    await writeTemporary(temporaryPath, parts, modified, whileFlushing);
   } catch (error) {
     return failure(storageSentence(temporaryPath, error));
   }
   return success(parts.reduce((sum, part) => sum + part.length, 0));
+}
+
+/**
+ * The same, and the file read back, where the job asks for it. One that cannot be opened is none: the photo
+ * has failed, and can be tried again.
+ */
+export async function storeAndRead(
+  parts: readonly Uint8Array[],
+  output: OutputJob,
+  photo: OpenedPhoto,
+  read: () => Promise<ReadBack>,
+): Promise<Result<{ readonly bytesAfter: number; readonly readBack: ReadBack | null }>> {
+  let found: ReadBack | null = null;
+  const whileFlushing = async () => {
+    found = await read();
+  };
+  const stored = await store(parts, output, photo, photo.job.readsBack ? whileFlushing : undefined);
+  if (!stored.ok) return stored;
+  return readable(found, stored.value, output);
+}
+
+async function readable(found: ReadBack | null, bytesAfter: number, { temporaryPath }: OutputJob) {
+  if (!found || found.decodes) return success({ bytesAfter, readBack: found });
+  await unlink(temporaryPath).catch(() => undefined);
+  const problem = found.problem?.replace(/^The/, 'the') ?? 'cannot be read.';
+  return failure(`It was written, but ${problem}`);
 }

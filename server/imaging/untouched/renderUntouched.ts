@@ -25,13 +25,7 @@ import { rightsOfPhoto } from '../metadata/rights.ts';
 import { expectedMark, judgedInOrder } from '../pass/markCanvas.ts';
 import type { OpenedPhoto } from '../pass/openedPhoto.ts';
 import type { OutputJob } from '../pass/renderJob.ts';
-import {
-  judgingOf,
-  notReadable,
-  store,
-  wantedMarks,
-  type MadeOutput,
-} from '../pass/renderOutput.ts';
+import { judgingOf, storeAndRead, wantedMarks, type MadeOutput } from '../pass/renderOutput.ts';
 import { fileCells } from '../readBack/fileCells.ts';
 import { readBack } from '../readBack/readBack.ts';
 import { blockOf, jpegFacts, type JpegFacts } from './jpegFacts.ts';
@@ -63,13 +57,12 @@ export async function renderUntouched(
     const patched = laid.length > 0 ? await withMarks(jpeg, work) : success({ jpeg, note: null });
     if (!patched.ok) return patched;
     const segments = await segmentsOf(facts, output, photo);
-    const stored = await store(withSegments(patched.value.jpeg, segments), output, photo);
+    const parts = withSegments(patched.value.jpeg, segments);
+    const stored = await storeAndRead(parts, output, photo, () => readUntouched(work));
     if (!stored.ok) return stored;
-    const readAgain = job.readsBack ? await readUntouched(work) : null;
-    if (readAgain && !readAgain.decodes) return await notReadable(output, readAgain);
     return success({
-      ...{ frame: probed.size, ...told, note: patched.value.note, readBack: readAgain },
-      ...{ bytesBefore: probed.bytes, bytesAfter: stored.value },
+      ...{ frame: probed.size, ...told, ...stored.value },
+      ...{ note: patched.value.note, bytesBefore: probed.bytes },
     });
   } catch (error) {
     const { code } = error as NodeJS.ErrnoException;
