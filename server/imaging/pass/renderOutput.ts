@@ -156,11 +156,19 @@ export async function storeAndRead(
   read: () => Promise<ReadBack>,
 ): Promise<Result<{ readonly bytesAfter: number; readonly readBack: ReadBack | null }>> {
   let found: ReadBack | null = null;
-  const whileFlushing = async () => {
-    found = await read();
-  };
+  let thrown: Error | null = null;
+  // What keeps the photo from being compared, such as that it was moved, says nothing of where the output goes.
+  const whileFlushing = () =>
+    read().then(
+      (one) => void (found = one),
+      (error: Error) => void (thrown = error),
+    );
   const stored = await store(parts, output, photo, photo.job.readsBack ? whileFlushing : undefined);
   if (!stored.ok) return stored;
+  if (thrown) {
+    await unlink(output.temporaryPath).catch(() => undefined);
+    throw thrown as Error;
+  }
   return readable(found, stored.value, output);
 }
 
