@@ -58,6 +58,20 @@ describe('coarse cells', () => {
     );
   });
 
+  it('stay as they are where a mark lies wholly beside the photo', () => {
+    const photo = canvas(16, 16, (x, y) => x + y);
+    const before = canvasCells(photo);
+    for (const [x, y] of [
+      [17, 0],
+      [18, 15],
+      [0, 18],
+      [-9, 15],
+      [15, -9],
+    ]) {
+      expect(changedCells(before, photo, [{ x, y, width: 5, height: 5 }])).toEqual(before);
+    }
+  });
+
   it('of 16 bits and of transparent photos are as a decoder shows them', () => {
     const deep = new Uint16Array(3).fill(40_000);
     const shape = { width: 1, height: 1, space: 'srgb' as const };

@@ -66,7 +66,8 @@ function writeCells(canvas: Canvas, box: Box, into: Uint8ClampedArray): void {
   const [across, down] = [canvas.width / cells.width, canvas.height / cells.height];
   const columns = cellsAlong(box.x, box.width, across * step, compared.width);
   const rows = cellsAlong(box.y, box.height, down * step, compared.height);
-  const spans = Array.from({ length: Math.max(0, columns.to - columns.from) }, (_, index) =>
+  if (columns.from >= columns.to) return;
+  const spans = Array.from({ length: columns.to - columns.from }, (_, index) =>
     spanOf((columns.from + index) * step, across),
   );
   for (let y = rows.from; y < rows.to; y++) {
@@ -91,7 +92,8 @@ function cellsAlong(start: number, length: number, px: number, count: number) {
   // Edges of cells are rounded, so that one may reach half a pixel farther than it is reckoned here.
   const from = Math.floor((start - 1) / px);
   const to = Math.ceil((start + length + 1) / px);
-  return { from: Math.max(0, from), to: Math.min(count, to) };
+  // A mark may lie wholly outside of the photo, on either side of it.
+  return { from: Math.min(count, Math.max(0, from)), to: Math.min(count, to) };
 }
 
 /** Of all cells of a file, those that are compared. */
