@@ -27,7 +27,7 @@ export async function writeTemporary(
 ): Promise<void> {
   const file = await open(path, 'w');
   try {
-    for (const part of parts) await writeAll(file, part);
+    for (const part of joined(parts)) await writeAll(file, part);
     if (modified) await file.utimes(new Date(), modified);
     const [flushed, other] = await Promise.allSettled([file.sync(), whileFlushing()]);
     if (flushed.status === 'rejected') throw flushed.reason as Error;
@@ -38,6 +38,23 @@ export async function writeTemporary(
     throw error;
   }
   await file.close();
+}
+
+/** Parts up to this size are written together: each write takes its way through other threads. */
+const SMALL_BYTES = 65_536;
+
+function* joined(parts: readonly Uint8Array[]): Generator<Uint8Array> {
+  let small: Uint8Array[] = [];
+  for (const part of parts) {
+    if (part.length <= SMALL_BYTES) {
+      small.push(part);
+      continue;
+    }
+    if (small.length > 0) yield Buffer.concat(small);
+    small = [];
+    yield part;
+  }
+  if (small.length > 0) yield Buffer.concat(small);
 }
 
 async function writeAll(file: Awaited<ReturnType<typeof open>>, bytes: Uint8Array): Promise<void> {

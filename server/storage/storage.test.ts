@@ -33,6 +33,16 @@ describe('writing', () => {
     expect(statSync(path).mtime).toEqual(modified);
   });
 
+  it('keeps large and small parts in order', async () => {
+    const path = join(folder, 'a.part');
+    const sizes = [3, 70_000, 0, 5, 9, 65_536, 65_537, 100_000, 1];
+    const parts = sizes.map((size, index) => Buffer.alloc(size, index + 1));
+    await writeTemporary(path, parts, null);
+    expect(readFileSync(path).equals(Buffer.concat(parts))).toBe(true);
+    await writeTemporary(path, [], null);
+    expect(readFileSync(path).length).toBe(0);
+  });
+
   it('leaves nothing when writing fails', async () => {
     const path = join(folder, 'a.part');
     const broken = [Buffer.from('one'), null as unknown as Buffer];

@@ -31,7 +31,7 @@ import { readBack } from '../readBack/readBack.ts';
 import { blockOf, jpegFacts, type JpegFacts } from './jpegFacts.ts';
 import { patchedByTools } from './patchedByTools.ts';
 import { patchedInMemory } from './patchedInMemory.ts';
-import { untouchedSegments, withSegments } from './untouchedSegments.ts';
+import { partsOf, untouchedSegments, withSegments, type JpegParts } from './untouchedSegments.ts';
 
 /**
  * A JPEG in which only the blocks that the mark covers are decoded, marked and encoded again, with the
@@ -54,10 +54,11 @@ export async function renderUntouched(
   const { laid, ...told } = marked.value;
   const work = { output, photo, facts, laid };
   try {
-    const patched = laid.length > 0 ? await withMarks(jpeg, work) : success({ jpeg, note: null });
+    const patched =
+      laid.length > 0 ? await withMarks(jpeg, work) : success({ parts: partsOf(jpeg), note: null });
     if (!patched.ok) return patched;
     const segments = await segmentsOf(facts, output, photo);
-    const parts = withSegments(patched.value.jpeg, segments);
+    const parts = withSegments(patched.value.parts, segments);
     const stored = await storeAndRead(parts, output, photo, () => readUntouched(work));
     if (!stored.ok) return stored;
     return success({
@@ -104,7 +105,7 @@ interface Work {
 async function withMarks(
   jpeg: Buffer,
   { output, photo, facts, laid }: Work,
-): Promise<Result<{ readonly jpeg: Buffer; readonly note: string | null }>> {
+): Promise<Result<{ readonly parts: JpegParts; readonly note: string | null }>> {
   const { job, probed, rasteriser, profile } = photo;
   const { orientation, size: frame } = probed;
   const stored = turnedSize(frame, orientation);
@@ -125,11 +126,11 @@ async function withMarks(
     return storedPixels(part, orientation);
   };
   const patching = { jpeg, facts, patches, marked, path: job.source, spare: output.temporaryPath };
-  const result = (await patchedInMemory(patching)) ?? (await patchedByTools(patching));
+  const parts = (await patchedInMemory(patching)) ?? partsOf(await patchedByTools(patching));
   const copies = laid.reduce((sum, { placement }) => sum + placement.copies.length, 0);
   const isJoined = boxes.length > patches.length && patches.length > 1 && copies > patches.length;
   const note = isJoined ? 'What lies between copies of the mark was encoded again as well.' : null;
-  return success({ jpeg: result, note });
+  return success({ parts, note });
 }
 
 async function segmentsOf(

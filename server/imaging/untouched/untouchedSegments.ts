@@ -38,15 +38,32 @@ export function untouchedSegments(
   ];
 }
 
-/** A JPEG with other metadata, without what may follow its picture: often another, without the mark. */
-export function withSegments(jpeg: Buffer, segments: readonly Buffer[]): Buffer[] {
+/** A JPEG in parts. */
+export interface JpegParts {
+  /** Its headers, up to the first scan or with that one's own. */
+  readonly head: Buffer;
+  /** All else. What may follow the picture is left out: often another, without the mark. */
+  readonly picture: readonly Uint8Array[];
+}
+
+export function partsOf(jpeg: Buffer): JpegParts {
+  let at = 2;
+  for (const { end } of headers(jpeg)) at = end;
+  return { head: jpeg.subarray(0, at), picture: [jpeg.subarray(at, endOfImage(jpeg, at))] };
+}
+
+/** A JPEG with other metadata. */
+export function withSegments(
+  { head, picture }: JpegParts,
+  segments: readonly Buffer[],
+): Uint8Array[] {
   const tables: Buffer[] = [];
   let at = 2;
-  for (const { marker, end } of headers(jpeg)) {
-    if (!isMetadata(marker)) tables.push(jpeg.subarray(at, end));
+  for (const { marker, end } of headers(head)) {
+    if (!isMetadata(marker)) tables.push(head.subarray(at, end));
     at = end;
   }
-  return [jpeg.subarray(0, 2), ...segments, ...tables, jpeg.subarray(at, endOfImage(jpeg, at))];
+  return [head.subarray(0, 2), ...segments, ...tables, head.subarray(at), ...picture];
 }
 
 const starts = (payload: Buffer, text: string): boolean =>
@@ -85,7 +102,7 @@ function withoutThumbnail({ marker, payload }: JpegSegment, dpi: number | null):
   return { marker, payload: bare };
 }
 
-function segmentBytes({ marker, payload }: JpegSegment): Buffer {
+export function segmentBytes({ marker, payload }: JpegSegment): Buffer {
   const head = Buffer.from([0xff, marker, 0, 0]);
   head.writeUInt16BE(payload.length + 2, 2);
   return Buffer.concat([head, payload]);
