@@ -1,13 +1,20 @@
 import type { Bits, BitWriter } from './bits.ts';
-import {
-  BITS,
-  IS_LAST,
-  LOOKED_UP,
-  RECODED_AT,
-  STEP_AT,
-  VALUE_BITS_AT,
-  type Reading,
-} from './reading.ts';
+import type { Reading } from './reading.ts';
+
+/** Bits that are looked up at once where the coefficients themselves are not asked for. */
+export const LOOKED_UP = 13;
+
+/**
+ * An entry of the tables: how many of the bits that come next are meant, how many coefficients they stand for,
+ * whether those are the block's last, and of how many bits the value at their end is; 0: they mean nothing.
+ * Numbers in the innermost loop have to stand in its own file, or they are looked up each time.
+ */
+export const BITS = 0xff;
+export const STEP_AT = 8;
+export const IS_LAST = 1 << 16;
+export const VALUE_BITS_AT = 20;
+/** What stands for the same by other tables: how many bits, and above that number the bits themselves. */
+export const RECODED_AT = 8;
 
 /** Of a block. */
 export const COEFFICIENTS = 64;
@@ -68,18 +75,11 @@ export class BlockReader {
         let isLast = 0;
         while (k < COEFFICIENTS && isLast === 0) {
           word = wordAt(words, at);
-          const looked = (word >>> (32 - LOOKED_UP)) << 1;
-          const some = many[looked];
-          const after = k + ((some >> STEP_AT) & BITS);
+          let looked = (word >>> (32 - LOOKED_UP)) << 1;
+          let some = many[looked];
+          let after = k + ((some >> STEP_AT) & BITS);
           // What lies beyond the last coefficient is the next block's.
-          if ((some & BITS) !== 0 && after < COEFFICIENTS) {
-            at += some & BITS;
-            k = after;
-            isLast = some & IS_LAST;
-            same = many[looked + 1];
-            length = same & BITS;
-            put = (same >>> RECODED_AT) << (32 - length);
-          } else {
+          if ((some & BITS) === 0 || after >= COEFFICIENTS) {
             const one = ac[block][word >>> 16];
             if (one === 0) return false;
             const valueBits = one >> VALUE_BITS_AT;
@@ -89,10 +89,35 @@ export class BlockReader {
             same = recoded.ac[block][word >>> 16];
             length = (same & BITS) + valueBits;
             put = withValue(same, word, (one & BITS) - valueBits, valueBits) << (32 - length);
+            made[end >>> 5] = open |= put >>> (end & 31);
+            open = nextOpen(open, put, end & 31, length);
+            end += length;
+            continue;
           }
+          same = many[looked + 1];
+          length = same & BITS;
+          put = (same >>> RECODED_AT) << (32 - length);
           made[end >>> 5] = open |= put >>> (end & 31);
           open = nextOpen(open, put, end & 31, length);
           end += length;
+          at += some & BITS;
+          k = after;
+          isLast = some & IS_LAST;
+          if (isLast !== 0) break;
+          // Those after it are mostly in the same word.
+          looked = ((word << (some & BITS)) >>> (32 - LOOKED_UP)) << 1;
+          some = many[looked];
+          after = k + ((some >> STEP_AT) & BITS);
+          if ((some & BITS) === 0 || after >= COEFFICIENTS) continue;
+          same = many[looked + 1];
+          length = same & BITS;
+          put = (same >>> RECODED_AT) << (32 - length);
+          made[end >>> 5] = open |= put >>> (end & 31);
+          open = nextOpen(open, put, end & 31, length);
+          end += length;
+          at += some & BITS;
+          k = after;
+          isLast = some & IS_LAST;
         }
         if (k > COEFFICIENTS) return false;
       }

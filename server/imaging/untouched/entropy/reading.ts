@@ -1,23 +1,13 @@
+import { BITS, IS_LAST, LOOKED_UP, RECODED_AT, STEP_AT, VALUE_BITS_AT } from './blockReader.ts';
 import type { BlockKind } from './entropyScan.ts';
 import { codesOf, END_OF_BLOCK, LONGEST_CODE, SIXTEEN_ZEROS } from './huffmanTable.ts';
 import type { HuffmanTable } from './huffmanTable.ts';
 
-/** Bits that are looked up at once where the coefficients themselves are not asked for. */
-export const LOOKED_UP = 12;
-
-/**
- * By the bits that come next. An entry holds how many of them are meant, how many coefficients they stand for,
- * whether those are the block's last, and of how many bits the value at their end is; 0: they mean nothing.
- */
+/** By the bits that come next, what they mean (see `blockReader.ts`). */
 type LookUp = Int32Array;
-export const BITS = 0xff;
-export const STEP_AT = 8;
-export const IS_LAST = 1 << 16;
-export const VALUE_BITS_AT = 20;
 
 /** What stands for the same by other tables: so many bits, and above that number the bits themselves. */
 type Recoding = Int32Array;
-export const RECODED_AT = 8;
 
 /** How the blocks of a unit are read, in order. */
 export interface Reading {
