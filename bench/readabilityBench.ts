@@ -6,7 +6,7 @@ import { presetRuleSchema } from '#core/contract/preset';
 import { BatchEstimator, ESTIMATE_NUMBERS } from '#core/readability/batchEstimate';
 import { inkPoints } from '#core/readability/inkPoints';
 import type { LightMap } from '#core/readability/lightMap';
-import type { Proxy } from '#server/imaging/judgePhoto';
+import type { Proxy } from '#server/imaging/workingPhoto';
 import { preparePhoto } from '#server/imaging/photo/prepare';
 import { Imaging } from '#server/imaging/pool/imaging';
 import { cameraPhotos, MARK } from './material.ts';

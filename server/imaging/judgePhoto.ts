@@ -23,7 +23,7 @@ import { inkFacts } from './inkFacts.ts';
 import { shapeOf } from './raster/artwork.ts';
 import type { Rasteriser } from './raster/rasteriser.ts';
 import { grownWithin, windowRound, workingCopies } from './workingCopies.ts';
-import { cutOut, workingProxy, workingSize, type WorkingPhoto } from './workingPhoto.ts';
+import { cutOut, workingSize, type ProxyCopies, type WorkingPhoto } from './workingPhoto.ts';
 
 /** A mark on a photo, as it is asked for. */
 export interface MarkedSubject {
@@ -102,22 +102,14 @@ function calmOn({ pixels, ...part }: WorkingPhoto, subject: MarkedSubject, aspec
   };
 }
 
-/** A proxy with its size. */
-export interface Proxy extends Size {
-  readonly path: string;
-}
-
-/** The same by the photo's proxy, of which no more is read than is looked at. */
+/** The same by the photo's proxy. */
 export async function judgeProxy(
-  proxy: Proxy,
+  proxy: ProxyCopies,
   wish: MarkOnPhoto,
   rasteriser: Rasteriser,
 ): Promise<Result<Judged>> {
-  const { subject, mark } = wish;
-  const seen = seenBy(subject, mark);
   try {
-    const photo = await workingProxy(proxy.path, proxy, subject.frame, seen);
-    return await judgePhoto(photo, wish, rasteriser);
+    return await judgePhoto(await proxy(wish.subject.frame), wish, rasteriser);
   } catch (error) {
     return failure(`The photo's proxy cannot be read (${messageOf(error)}).`);
   }

@@ -1,6 +1,10 @@
-import { expect, test } from 'vitest';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { describe, expect, it, test } from 'vitest';
 import type { Canvas } from '#core/pixels';
-import { workingCopies } from './workingPhoto.ts';
+import { sharp } from './sharp.ts';
+import { proxyCopies, workingCopies } from './workingPhoto.ts';
 
 /** A ground of waves in all directions, so that any shift shows. */
 function waves(width: number, height: number): Canvas {
@@ -48,4 +52,33 @@ test('what is looked at almost everywhere is made smaller once', async () => {
   expect(first.pixels.width).toBe(1_200);
   expect(await copies(large)).toBe(first);
   expect(await copies({ x: 0, y: 0, width: 10, height: 10 })).toBe(first);
+});
+
+describe('a proxy', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'proxy-'));
+  const path = join(folder, 'proxy.jpg');
+  const size = { width: 1_200, height: 800 };
+
+  it('is decoded once for each size, as the imaging library decodes it', async () => {
+    const { data } = waves(size.width, size.height);
+    await sharp(data, { raw: { ...size, channels: 3 } })
+      .jpeg({ quality: 90 })
+      .toFile(path);
+    const copies = proxyCopies({ path, ...size });
+    const own = await copies({ width: 6_000, height: 4_000 });
+    const smaller = await copies({ width: 600, height: 400 });
+    expect(Buffer.from(own.pixels.data).equals(await sharp(path).raw().toBuffer())).toBe(true);
+    expect(own).toMatchObject({ size, left: 0, top: 0 });
+    expect(smaller.size).toEqual({ width: 600, height: 400 });
+    // It may be taken away while marks are judged by it.
+    rmSync(folder, { recursive: true });
+    expect(await copies({ width: 3_000, height: 2_000 })).toBe(own);
+    expect(await copies({ width: 600, height: 400 })).toBe(smaller);
+  });
+
+  it('that is away is told to whoever asks', async () => {
+    const copies = proxyCopies({ path: join(folder, 'away.jpg'), ...size });
+    await expect(copies(size)).rejects.toThrow();
+    await expect(copies(size)).rejects.toThrow();
+  });
 });

@@ -1,7 +1,9 @@
+import { readFile } from 'node:fs/promises';
 import type { Canvas, Pixels } from '#core/pixels';
 import type { Box, Size } from '#core/placement/geometry';
 import { WORKING_LONG_SIDE_PX } from '#core/readability/measure';
 import { success, type Result } from '#core/result';
+import { jpegLibrary } from './jpeg/jpegLibrary.ts';
 import { decodePhoto } from './photo/decode.ts';
 import type { ProbedPhoto } from './photo/probe.ts';
 import { sharp } from './sharp.ts';
@@ -106,27 +108,35 @@ function smaller(pipeline: Pipeline, { width, height }: Size): Promise<Pixels> {
   return pixelsOf(pipeline.resize(width, height, { fit: 'fill' }).toColourspace('srgb'));
 }
 
+/** A proxy with its size. */
+export interface Proxy extends Size {
+  readonly path: string;
+}
+
+/** A photo at the working size of a frame. */
+export type ProxyCopies = (frame: Size) => Promise<WorkingPhoto>;
+
 /**
- * From the proxy that was made of the photo, which has the working size of all large outputs.
- *
- * @param seen the part that is looked at, whole px of the working size; the rest is left out where
- *   that saves work
+ * From the proxy that was made of a photo, which has the working size of all large outputs. It is decoded once
+ * for all marks.
  */
-export async function workingProxy(
-  path: string,
-  size: Size,
-  frame: Size,
-  seen: Box | null,
-): Promise<WorkingPhoto> {
-  const { width, height } = workingSize(frame);
-  const isThatSize = size.width === width && size.height === height;
-  if (isThatSize && seen) {
-    const { x: left, y: top } = seen;
-    const part = sharp(path).extract({ left, top, width: seen.width, height: seen.height });
-    return { pixels: await pixelsOf(part), size, left, top };
+export function proxyCopies(proxy: Proxy): ProxyCopies {
+  const copies = new Map<string, Promise<WorkingPhoto>>();
+  return (frame) => {
+    const { width, height } = workingSize(frame);
+    const key = `${width} ${height}`;
+    const copy = copies.get(key) ?? proxyAt(proxy, { width, height }).then(whole);
+    copies.set(key, copy);
+    return copy;
+  };
+}
+
+async function proxyAt(proxy: Proxy, { width, height }: Size): Promise<Pixels> {
+  if (proxy.width !== width || proxy.height !== height) {
+    return pixelsOf(sharp(proxy.path).resize(width, height, { fit: 'fill' }));
   }
-  const sized = isThatSize ? sharp(path) : sharp(path).resize(width, height, { fit: 'fill' });
-  return whole(await pixelsOf(sized));
+  const samples = jpegLibrary()?.decodeNow(await readFile(proxy.path), { width, height });
+  return samples ? { ...samples, channels: 3 } : pixelsOf(sharp(proxy.path));
 }
 
 const WHITE = { background: '#ffffff' };

@@ -1,5 +1,5 @@
 import type { PhotoRow } from '../db/photos.ts';
-import type { Proxy } from '../imaging/judgePhoto.ts';
+import type { Proxy } from '../imaging/workingPhoto.ts';
 import type { DataPaths } from '../storage/dataPaths.ts';
 
 /** The proxy that was made of a photo when it came in. */

@@ -12,18 +12,17 @@ import {
   unjudged,
   type Judged,
   type MarkOnPhoto,
-  type Proxy,
 } from '../judgePhoto.ts';
 import type { ExpectedMark } from '../readBack/readBack.ts';
 import type { Profile } from '../raster/inProfile.ts';
 import type { Rasteriser } from '../raster/rasteriser.ts';
-import type { WorkingPhoto } from '../workingPhoto.ts';
+import type { ProxyCopies, WorkingPhoto } from '../workingPhoto.ts';
 import type { DrawnMark } from './renderJob.ts';
 
 /** What marks are judged by. */
 export interface Judging {
   /** The photo at working size, where that was kept. */
-  readonly proxy?: Proxy | undefined;
+  readonly proxy?: ProxyCopies | null;
   /** Measure readability also where nothing is chosen by it. */
   readonly measures?: boolean | undefined;
   /** The output is opened again afterwards. */

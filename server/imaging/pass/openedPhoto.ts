@@ -7,6 +7,7 @@ import { usableProfile, type Profile } from '../raster/inProfile.ts';
 import type { Rasteriser } from '../raster/rasteriser.ts';
 import { jpegFacts, otherProblem } from '../untouched/jpegFacts.ts';
 import { hasJpegTools, TOOLS_COMMAND } from '../untouched/jpegTools.ts';
+import { proxyCopies, type ProxyCopies } from '../workingPhoto.ts';
 import type { RenderJob } from './renderJob.ts';
 
 /** What the outputs of a photo have in common. */
@@ -19,6 +20,8 @@ export interface OpenedPhoto {
   /** Why its blocks cannot stay as they are, as the rest of a sentence; null: they can, or nobody asked. */
   readonly untouchedProblem: string | null;
   readonly rasteriser: Rasteriser;
+  /** At working size, where that was kept. */
+  readonly proxy: ProxyCopies | null;
 }
 
 export async function openPhoto(
@@ -34,7 +37,10 @@ export async function openPhoto(
   const keepsColours = isUntouched || rules.some(({ colour }) => colour === 'photo');
   const profile = keepsColours && colours === 'rgb' && icc ? await usableProfile(icc) : null;
   const untouchedProblem = isUntouched ? await problemOf(job.source, probed.value) : null;
-  return success({ job, marks, probed: probed.value, profile, untouchedProblem, rasteriser });
+  return success({
+    ...{ job, marks, probed: probed.value, profile, untouchedProblem, rasteriser },
+    proxy: job.proxy ? proxyCopies(job.proxy) : null,
+  });
 }
 
 async function problemOf(path: string, { format }: ProbedPhoto): Promise<string | null> {

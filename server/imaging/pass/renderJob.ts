@@ -8,7 +8,7 @@ import type { Placement } from '#core/placement/placeMark';
 import type { Readability } from '#core/readability/measure';
 import type { ReadBack } from '#core/verify/readBack';
 import type { NamedInRun } from '../photo/fileWords.ts';
-import type { Proxy } from '../judgePhoto.ts';
+import type { Proxy } from '../workingPhoto.ts';
 
 /** One photo and the outputs that are wanted of it. Plain data: whoever renders may be elsewhere. */
 export interface RenderJob {

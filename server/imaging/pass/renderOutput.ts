@@ -85,8 +85,8 @@ async function marksOn(canvas: Canvas, output: OutputJob, photo: OpenedPhoto) {
 }
 
 /** What marks on an output of a photo are judged by, where no pixels of it are at hand. */
-export function judgingOf({ job, probed }: OpenedPhoto, frame: Size): Judging {
-  const { source, proxy, measures, readsBack } = job;
+export function judgingOf({ job, probed, proxy }: OpenedPhoto, frame: Size): Judging {
+  const { source, measures, readsBack } = job;
   let whole: ReturnType<typeof workingPhoto> | null = null;
   const working = () => (whole ??= workingPhoto(source, probed, frame));
   return { proxy, measures, readsBack, working };

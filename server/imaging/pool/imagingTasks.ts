@@ -4,7 +4,8 @@ import type { LiftSettings } from '#core/contract/lift';
 import type { Size } from '#core/placement/geometry';
 import { success, type Result } from '#core/result';
 import type { LaidMark, MarkSource } from '../compose.ts';
-import type { Judged, MarkedSubject, Proxy } from '../judgePhoto.ts';
+import type { Judged, MarkedSubject } from '../judgePhoto.ts';
+import type { Proxy } from '../workingPhoto.ts';
 import type { RegionJob } from '../photoRegion.ts';
 import type { PreparedPhoto } from '../photo/prepare.ts';
 import type { PageWish } from '../pdf/pdf.ts';
@@ -109,11 +110,13 @@ export const imagingTasks = {
   /** @returns one for each mark, the lowest first */
   async judge({ proxy, marks }: JudgeJob, artworks: readonly GivenMark[]) {
     const { judgeProxy } = await import('../judgePhoto.ts');
+    const { proxyCopies } = await import('../workingPhoto.ts');
+    const copies = proxyCopies(proxy);
     const below: LaidMark[] = [];
     const judgements: Judged[] = [];
     for (const { subject, mark: place } of marks) {
       const mark = sourceOf(artworks[place]);
-      const judged = await judgeProxy(proxy, { subject, mark, below }, rasteriser);
+      const judged = await judgeProxy(copies, { subject, mark, below }, rasteriser);
       if (!judged.ok) return judged;
       judgements.push(judged.value);
       below.push({ placement: judged.value.placement, mark, words: subject.words });
