@@ -101,15 +101,21 @@ describe.skipIf(!hasJpegTools())('blocks put between others', () => {
       ['-optimize'],
       Buffer.concat([Buffer.from('P6\n320 208\n255\n'), Buffer.alloc(320 * 208 * 3, 90)]),
     );
+    const noisy = await encoded(size, 3, []);
     let cutOther: Buffer | null = null;
-    spliced(await encoded(size, 3, []), [CORNER], (cut) => (cutOther = cut));
+    spliced(noisy, [CORNER], (cut) => (cutOther = cut));
     const made = spliced(even, [CORNER], () => cutOther ?? Buffer.alloc(0));
     const now = await decoded(made ?? even);
-    const wanted = await decoded(await encoded(size, 3, []));
+    const wanted = await decoded(noisy);
     // Well inside, where no colours are smoothed into those beside it.
     const at = (160 * size.width + 250) * 3;
     expect(now.subarray(at, at + 90).equals(wanted.subarray(at, at + 90))).toBe(true);
     expect(new Set(now.subarray(0, 100 * size.width * 3)).size).toBe(1);
+    // A row by codes that are several times as long, in a file that was short.
+    const row = await encoded({ width: 320, height: 16 }, 3, []);
+    const other = spliced(even, [{ x: 0, y: 0, width: 320, height: 16 }], () => row);
+    const upper = (pixels: Buffer) => pixels.subarray(0, 8 * size.width * 3);
+    expect(upper(await decoded(other ?? even)).equals(upper(await decoded(row)))).toBe(true);
   });
 
   it('are put into no file that is not whole, or not as its headers say', async () => {
