@@ -1,4 +1,4 @@
-import { link, lstat, open, rename, unlink, type FileHandle } from 'node:fs/promises';
+import { link, lstat, open, rename, unlink } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import { flushFolder } from './flushFolder.ts';
 
@@ -14,42 +14,24 @@ export function temporaryName(id: string): string {
   return `${TEMPORARY_PREFIX}${id}${TEMPORARY_SUFFIX}`;
 }
 
-/** Writes, dates and flushes a temporary file; on failure nothing is left of it. */
+/**
+ * Writes, dates and flushes a temporary file; on failure nothing is left of it.
+ *
+ * @param whileFlushing begun when all is written: a disk takes some milliseconds, in which the file can be read
+ */
 export async function writeTemporary(
   path: string,
   parts: readonly Uint8Array[],
   modified: Date | null,
+  whileFlushing: () => Promise<void> = () => Promise.resolve(),
 ): Promise<void> {
-  await writeUnflushed(path, parts, modified);
-  await flushFile(path);
-}
-
-/** The same, but for its flush, which is to follow: a disk takes some milliseconds, in which more can be made. */
-export async function writeUnflushed(
-  path: string,
-  parts: readonly Uint8Array[],
-  modified: Date | null,
-): Promise<void> {
-  await withFile(path, 'w', async (file) => {
+  const file = await open(path, 'w');
+  try {
     for (const part of joined(parts)) await writeAll(file, part);
     if (modified) await file.utimes(new Date(), modified);
-  });
-}
-
-/** A file that was written is safe on disk from then on; on failure nothing is left of it. */
-export function flushFile(path: string): Promise<void> {
-  // Some systems flush only what may be written to.
-  return withFile(path, 'r+', (file) => file.sync());
-}
-
-async function withFile(
-  path: string,
-  flags: string,
-  use: (file: FileHandle) => Promise<void>,
-): Promise<void> {
-  const file = await open(path, flags);
-  try {
-    await use(file);
+    const [flushed, other] = await Promise.allSettled([file.sync(), whileFlushing()]);
+    if (flushed.status === 'rejected') throw flushed.reason as Error;
+    if (other.status === 'rejected') throw other.reason as Error;
   } catch (error) {
     await file.close().catch(() => undefined);
     await unlink(path).catch(() => undefined);
@@ -75,7 +57,7 @@ function* joined(parts: readonly Uint8Array[]): Generator<Uint8Array> {
   if (small.length > 0) yield Buffer.concat(small);
 }
 
-async function writeAll(file: FileHandle, bytes: Uint8Array): Promise<void> {
+async function writeAll(file: Awaited<ReturnType<typeof open>>, bytes: Uint8Array): Promise<void> {
   let at = 0;
   // A write may be partial, for example just before a disk is full.
   while (at < bytes.length) at += (await file.write(bytes, at, bytes.length - at)).bytesWritten;

@@ -14,7 +14,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { AllowedFolders } from './allowedFolders.ts';
-import { flushFile, publish, writeTemporary } from './atomicWrite.ts';
+import { publish, writeTemporary } from './atomicWrite.ts';
 import { lockData } from './dataLock.ts';
 import { storageSentence } from './storageErrors.ts';
 
@@ -50,9 +50,17 @@ describe('writing', () => {
     expect(existsSync(path)).toBe(false);
   });
 
-  it('leaves nothing when flushing fails', async () => {
+  it('can be read while it is flushed; where that fails, nothing is left', async () => {
     const path = join(folder, 'a.part');
-    await expect(flushFile(path)).rejects.toThrow('ENOENT');
+    let seen = '';
+    const reads = () => {
+      seen = readFileSync(path, 'utf8');
+      return Promise.resolve();
+    };
+    await writeTemporary(path, [Buffer.from('one '), Buffer.from('two')], null, reads);
+    expect(seen).toBe('one two');
+    const fails = () => Promise.reject(new Error('cannot be read'));
+    await expect(writeTemporary(path, [Buffer.from('x')], null, fails)).rejects.toThrow('read');
     expect(existsSync(path)).toBe(false);
   });
 

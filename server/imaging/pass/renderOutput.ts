@@ -5,7 +5,7 @@ import type { Box, Size } from '#core/placement/geometry';
 import { failure, success, type Result } from '#core/result';
 import { canvasCells, changedCells } from '#core/verify/coarseCells';
 import type { ReadBack } from '#core/verify/readBack';
-import { writeUnflushed } from '../../storage/atomicWrite.ts';
+import { writeTemporary } from '../../storage/atomicWrite.ts';
 import { storageSentence } from '../../storage/storageErrors.ts';
 import { UPRIGHT } from '../metadata/exifBlock.ts';
 import { outputBlocks } from '../metadata/blocks.ts';
@@ -128,16 +128,17 @@ export async function encoded(
   }
 }
 
-/** Finished bytes into the temporary file of an output, which whoever asked for it flushes. @returns how many */
+/** Finished bytes into the temporary file of an output. @returns how many */
 export async function store(
   parts: readonly Uint8Array[],
   { temporaryPath, deliveryRule }: OutputJob,
   { job }: OpenedPhoto,
+  whileFlushing?: () => Promise<void>,
 ): Promise<Result<number>> {
   try {
     const keepsDate = deliveryRule.dates === 'photo';
     const modified = keepsDate ? (await stat(job.source)).mtime : null;
-    await writeUnflushed(temporaryPath, parts, modified);
+    await writeTemporary(temporaryPath, parts, modified, whileFlushing);
   } catch (error) {
     return failure(storageSentence(temporaryPath, error));
   }
@@ -154,23 +155,26 @@ export async function storeAndRead(
   photo: OpenedPhoto,
   read: () => Promise<ReadBack>,
 ): Promise<Result<{ readonly bytesAfter: number; readonly readBack: ReadBack | null }>> {
-  const stored = await store(parts, output, photo);
-  if (!stored.ok || !photo.job.readsBack) return stored.ok ? asRead(null, stored.value) : stored;
-  const { temporaryPath } = output;
-  let found: ReadBack;
-  try {
-    found = await read();
-  } catch (error) {
-    // Such as that the photo was moved, so that they cannot be compared.
-    await unlink(temporaryPath).catch(() => undefined);
-    throw error;
+  let found: ReadBack | null = null;
+  let thrown: Error | null = null;
+  // What keeps the photo from being compared, such as that it was moved, says nothing of where the output goes.
+  const whileFlushing = () =>
+    read().then(
+      (one) => void (found = one),
+      (error: Error) => void (thrown = error),
+    );
+  const stored = await store(parts, output, photo, photo.job.readsBack ? whileFlushing : undefined);
+  if (!stored.ok) return stored;
+  if (thrown) {
+    await unlink(output.temporaryPath).catch(() => undefined);
+    throw thrown as Error;
   }
-  if (found.decodes) return asRead(found, stored.value);
+  return readable(found, stored.value, output);
+}
+
+async function readable(found: ReadBack | null, bytesAfter: number, { temporaryPath }: OutputJob) {
+  if (!found || found.decodes) return success({ bytesAfter, readBack: found });
   await unlink(temporaryPath).catch(() => undefined);
   const problem = found.problem?.replace(/^The/, 'the') ?? 'cannot be read.';
   return failure(`It was written, but ${problem}`);
-}
-
-function asRead(readBack: ReadBack | null, bytesAfter: number) {
-  return success({ bytesAfter, readBack });
 }

@@ -18,7 +18,6 @@ import { limitsOf, PageImaging, type Answer } from './pageImaging.ts';
 import type { RenderPool, RenderRoom } from './renderPool.ts';
 import type { RenderJob, WantedMark } from '../pass/renderJob.ts';
 import type { GivenMark, ImagingTasks, PreviewFiles } from './imagingTasks.ts';
-import { flushedOutputs } from './flushedOutputs.ts';
 import { GB, isStorageError, sentenceOf, told } from './processSentences.ts';
 import { ProcessPool } from './processPool.ts';
 
@@ -65,7 +64,7 @@ export class Imaging extends PageImaging implements RenderPool {
     const types = job.outputs.map(({ deliveryRule }) => deliveryRule.file.type);
     const limits = limitsOf(renderTimeoutMs(pixels, types), signal);
     try {
-      return await flushedOutputs(job, await this.photos.run('render', [job, marks], limits));
+      return await this.photos.run('render', [job, marks], limits);
     } catch (error) {
       const failed = failure(sentenceOf(basename(job.source), error));
       return job.outputs.map(() => failed);
