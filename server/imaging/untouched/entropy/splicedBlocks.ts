@@ -36,9 +36,13 @@ export function splicedBlocks(jpeg: Buffer, facts: JpegFacts, wish: CutsWish): J
   };
   const spans = spansOf(wish.cuts, facts, scan);
   const works: Work[] = [];
+  let next = 0;
   for (const stretch of scan.stretches) {
     const [first, end] = stretch.units;
-    const within = spans.filter(({ from, to }) => from < end && to > first);
+    while (next < spans.length && spans[next].to <= first) next++;
+    let after = next;
+    while (after < spans.length && spans[after].from < end) after++;
+    const within = spans.slice(next, after);
     // Where nothing changes in it, it need not be read.
     if (within.length === 0 && !whole.isMoved) continue;
     const work = workOf(splice, stretch, within);
