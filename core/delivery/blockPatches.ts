@@ -1,6 +1,6 @@
 import { boxAroundAll, type Box, type Size } from '../placement/geometry.ts';
 
-/** Each patch is put in by reading and writing the whole file once more. */
+/** Programs put each patch in by reading and writing the whole file once more. */
 const MOST_PATCHES = 12;
 
 /**

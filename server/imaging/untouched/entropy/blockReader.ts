@@ -104,7 +104,7 @@ export class BlockReader {
           k = after;
           isLast = some & IS_LAST;
           if (isLast !== 0) break;
-          // Those after it are mostly in the same word.
+          // Those after it are in the same word, mostly whole: it is not read again for them.
           looked = ((word << (some & BITS)) >>> (32 - LOOKED_UP)) << 1;
           some = many[looked];
           after = k + ((some >> STEP_AT) & BITS);
