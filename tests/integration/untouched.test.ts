@@ -4,7 +4,7 @@ import exifr from 'exifr';
 import sharp from 'sharp';
 import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { Box } from '#core/placement/geometry';
-import { blockOf, jpegFacts } from '#server/imaging/untouched/jpegFacts';
+import { blockOf, jpegFacts } from '#server/imaging/jpeg/jpegFacts';
 import { runTool } from '#server/imaging/untouched/jpegTools';
 import { cutShort, scene, writeCameraJpeg } from '../helpers/makePhoto.ts';
 import { openPassHouse, p3Profile, valueOf, type PassHouse } from '../helpers/passes.ts';

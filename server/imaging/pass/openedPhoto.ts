@@ -5,7 +5,7 @@ import type { MarkSource } from '../compose.ts';
 import { probePhoto, type ProbedPhoto } from '../photo/probe.ts';
 import { usableProfile, type Profile } from '../raster/inProfile.ts';
 import type { Rasteriser } from '../raster/rasteriser.ts';
-import { jpegFacts, otherProblem } from '../untouched/jpegFacts.ts';
+import { jpegFacts, otherProblem } from '../jpeg/jpegFacts.ts';
 import { hasJpegTools, TOOLS_COMMAND } from '../untouched/jpegTools.ts';
 import { proxyCopies, type ProxyCopies } from '../workingPhoto.ts';
 import type { RenderJob } from './renderJob.ts';

@@ -2,7 +2,7 @@ import { writeFile } from 'node:fs/promises';
 import type { Box } from '#core/placement/geometry';
 import type { Pixels } from '#core/pixels';
 import { sharp } from '../sharp.ts';
-import type { JpegFacts } from './jpegFacts.ts';
+import type { JpegFacts } from '../jpeg/jpegFacts.ts';
 import { runTool } from './jpegTools.ts';
 import { encoderWords, portablePixmap, type Patching } from './patching.ts';
 

@@ -6,7 +6,7 @@ import { blockPatches } from '#core/delivery/blockPatches';
 import type { Box } from '#core/placement/geometry';
 import { jpegLibrary } from '../jpeg/jpegLibrary.ts';
 import { sharp } from '../sharp.ts';
-import { blockOf, jpegFacts } from './jpegFacts.ts';
+import { blockOf, jpegFacts } from '../jpeg/jpegFacts.ts';
 import { hasJpegTools, runTool } from './jpegTools.ts';
 import { patchedByTools } from './patchedByTools.ts';
 import { patchedInMemory } from './patchedInMemory.ts';

@@ -1,7 +1,7 @@
 import type { Box } from '#core/placement/geometry';
 import type { Pixels } from '#core/pixels';
 import { keptFile } from '../../storage/keptFile.ts';
-import { isRgb, type JpegFacts } from './jpegFacts.ts';
+import { isRgb, type JpegFacts } from '../jpeg/jpegFacts.ts';
 
 /** Parts of a JPEG that are to be other than they are. */
 export interface Patching {

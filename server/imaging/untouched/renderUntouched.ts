@@ -28,7 +28,7 @@ import type { OutputJob } from '../pass/renderJob.ts';
 import { judgingOf, storeAndRead, wantedMarks, type MadeOutput } from '../pass/renderOutput.ts';
 import { fileCells } from '../readBack/fileCells.ts';
 import { readBack } from '../readBack/readBack.ts';
-import { blockOf, jpegFacts, type JpegFacts } from './jpegFacts.ts';
+import { blockOf, jpegFacts, type JpegFacts } from '../jpeg/jpegFacts.ts';
 import { patchedByTools } from './patchedByTools.ts';
 import { patchedInMemory } from './patchedInMemory.ts';
 import { partsOf, untouchedSegments, withSegments, type JpegParts } from './untouchedSegments.ts';

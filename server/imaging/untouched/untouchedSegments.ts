@@ -2,7 +2,7 @@ import type { MetadataRule } from '#core/contract/delivery';
 import type { MetadataBlocks } from '../metadata/blocks.ts';
 import { metadataSegments } from '../metadata/jpegSegments.ts';
 import { rightsOfRule, saysAnything } from '../metadata/rights.ts';
-import { endOfImage, headers, isMetadata, type JpegSegment } from './jpegFacts.ts';
+import { endOfImage, headers, isMetadata, type JpegSegment } from '../jpeg/jpegFacts.ts';
 
 /** What stands before the picture of a JPEG whose blocks stay as they are. */
 

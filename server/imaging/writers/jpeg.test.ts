@@ -2,7 +2,7 @@ import { expect, it } from 'vitest';
 import { deliveryRuleSchema } from '#core/contract/delivery';
 import type { Canvas } from '#core/pixels';
 import type { Size } from '#core/placement/geometry';
-import { headers } from '../untouched/jpegFacts.ts';
+import { headers } from '../jpeg/jpegFacts.ts';
 import { writeJpeg } from './jpeg.ts';
 
 const NO_BLOCKS = { exif: null, xmp: null, iptc: null, icc: null, densityPpi: null };

@@ -1,8 +1,13 @@
-import { BitWriter } from './bits.ts';
-import { type BlockReader, COEFFICIENTS, MOST_BITS } from './blockReader.ts';
-import type { BlockKind } from './entropyScan.ts';
-import { codesOf, END_OF_BLOCK, LONGEST_CODE, SIXTEEN_ZEROS } from './huffmanTable.ts';
-import type { HuffmanTable } from './huffmanTable.ts';
+import { BitWriter } from '../../jpeg/entropy/bits.ts';
+import { type BlockReader, COEFFICIENTS, MOST_BITS } from '../../jpeg/entropy/blockReader.ts';
+import type { BlockKind } from '../../jpeg/entropy/entropyScan.ts';
+import {
+  codesOf,
+  END_OF_BLOCK,
+  LONGEST_CODE,
+  SIXTEEN_ZEROS,
+} from '../../jpeg/entropy/huffmanTable.ts';
+import type { HuffmanTable } from '../../jpeg/entropy/huffmanTable.ts';
 
 /** By symbol: its code, and above that how many bits it has; 0: the table has none for it. */
 type CodeTable = Int32Array;

@@ -1,5 +1,5 @@
 import type { Size } from '#core/placement/geometry';
-import { headers, isMetadata } from '../jpegFacts.ts';
+import { headers, isMetadata } from '../../jpeg/jpegFacts.ts';
 import { segmentBytes } from '../untouchedSegments.ts';
 
 const JFIF = 0xe0;

@@ -3,9 +3,9 @@ import { describe, expect, it } from 'vitest';
 import { blockPatches } from '#core/delivery/blockPatches';
 import type { Box, Size } from '#core/placement/geometry';
 import { sharp } from '../../sharp.ts';
-import { blockOf, jpegFacts } from '../jpegFacts.ts';
+import { blockOf, jpegFacts } from '../../jpeg/jpegFacts.ts';
 import { hasJpegTools, runTool } from '../jpegTools.ts';
-import { entropyScan } from './entropyScan.ts';
+import { entropyScan } from '../../jpeg/entropy/entropyScan.ts';
 import { splicedBlocks } from './splicedBlocks.ts';
 
 const SIZE = { width: 331, height: 205 };

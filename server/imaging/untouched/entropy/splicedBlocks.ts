@@ -1,13 +1,18 @@
 import type { Box } from '#core/placement/geometry';
 import { giveRoomBack } from '../../jpeg/sampleRoom.ts';
-import { blockOf, jpegFacts, type JpegFacts } from '../jpegFacts.ts';
+import { blockOf, jpegFacts, type JpegFacts } from '../../jpeg/jpegFacts.ts';
 import type { JpegParts } from '../untouchedSegments.ts';
-import { bitsOf, BitWriter } from './bits.ts';
-import { BlockReader, COEFFICIENTS } from './blockReader.ts';
+import { bitsOf, BitWriter } from '../../jpeg/entropy/bits.ts';
+import { BlockReader, COEFFICIENTS } from '../../jpeg/entropy/blockReader.ts';
 import { BlockWriter, writingOf } from './blockWriter.ts';
 import { cutJpeg, END_OF_IMAGE } from './cutJpeg.ts';
-import { entropyScan, type BlockKind, type EntropyScan, type Stretch } from './entropyScan.ts';
-import { readingOf, type Reading } from './reading.ts';
+import {
+  entropyScan,
+  type BlockKind,
+  type EntropyScan,
+  type Stretch,
+} from '../../jpeg/entropy/entropyScan.ts';
+import { readingOf, type Reading } from '../../jpeg/entropy/reading.ts';
 import { wholeTables } from './wholeTables.ts';
 
 export interface CutsWish {

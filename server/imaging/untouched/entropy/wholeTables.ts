@@ -1,7 +1,7 @@
-import { headers } from '../jpegFacts.ts';
+import { headers } from '../../jpeg/jpegFacts.ts';
 import { segmentBytes } from '../untouchedSegments.ts';
-import type { BlockKind, EntropyScan } from './entropyScan.ts';
-import { huffmanSegment, wholeTable, type HuffmanTable } from './huffmanTable.ts';
+import type { BlockKind, EntropyScan } from '../../jpeg/entropy/entropyScan.ts';
+import { huffmanSegment, wholeTable, type HuffmanTable } from '../../jpeg/entropy/huffmanTable.ts';
 
 const TABLES = 0xc4;
 

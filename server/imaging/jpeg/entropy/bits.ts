@@ -1,4 +1,4 @@
-import { giveRoomBack, takeRoom } from '../../jpeg/sampleRoom.ts';
+import { giveRoomBack, takeRoom } from '../sampleRoom.ts';
 
 /** Bits of a stretch of coefficients, in words of 32, the first bit the highest. */
 export interface Bits {
