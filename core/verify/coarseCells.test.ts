@@ -1,7 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Canvas } from '../pixels.ts';
-import { canvasCells, changedCells, coarseGrid, comparedCells } from './coarseCells.ts';
+import {
+  canvasCells,
+  changedCells,
+  coarseGrid,
+  comparedBox,
+  comparedCells,
+} from './coarseCells.ts';
 
 const canvas = (width: number, height: number, level: (x: number, y: number) => number): Canvas => {
   const data = new Uint8ClampedArray(width * height * 3);
@@ -12,15 +18,30 @@ const canvas = (width: number, height: number, level: (x: number, y: number) => 
 };
 
 describe('coarse cells', () => {
-  it('are of 8 px, of large photos only some', () => {
+  it('are of 8 px, of large photos only some, of small ones fewer', () => {
     expect(coarseGrid({ width: 2_048, height: 1_365 })).toEqual({
-      ...{ cells: { width: 256, height: 170 }, step: 2, compared: { width: 128, height: 85 } },
+      ...{ px: 8, cells: { width: 256, height: 170 } },
+      ...{ step: 2, compared: { width: 128, height: 85 } },
     });
     const large = coarseGrid({ width: 6_000, height: 4_000 });
     expect(large).toMatchObject({ cells: { width: 750, height: 500 }, step: 5 });
     expect(large.compared).toEqual({ width: 150, height: 100 });
-    expect(coarseGrid({ width: 90, height: 3 }).cells).toEqual({ width: 90, height: 3 });
-    expect(coarseGrid({ width: 9_000, height: 3 }).cells).toEqual({ width: 1_125, height: 1 });
+    expect(coarseGrid({ width: 400, height: 1_023 })).toMatchObject({
+      ...{ px: 4, cells: { width: 100, height: 255 } },
+    });
+  });
+
+  it('never are larger than the frame', () => {
+    const px = (width: number, height: number) => coarseGrid({ width, height }).px;
+    expect([px(90, 3), px(9_000, 3), px(9_000, 1), px(7, 9_000)]).toEqual([1, 2, 1, 4]);
+  });
+
+  it('leave out what is less than a cell', () => {
+    const cells = canvasCells(canvas(1_031, 1_030, (x, y) => (x < 1_024 && y < 1_024 ? 90 : 250)));
+    expect([...new Set(cells.data)]).toEqual([90]);
+    const grid = coarseGrid({ width: 6_000, height: 4_000 });
+    const box = comparedBox({ x: 400, y: 40, width: 80, height: 20 }, grid);
+    expect(box).toEqual({ x: 10, y: 1, width: 2, height: 0.5 });
   });
 
   it('are the means of their pixels', () => {

@@ -7,8 +7,8 @@ import type { Box, Size } from '../placement/geometry.ts';
  * known to the pixel, so that little is needed to see that it was.
  */
 
-/** Px of a side of a cell, at most: a block of JPEG, which its decoder shrinks while it decodes. */
-const MOST_CELL_PX = 8;
+/** Px of a side of a cell: what decoders of JPEG make one of while they decode, the most of them a block of it. */
+const CELL_PX = Object.freeze([8, 4, 2, 1] as const);
 /** Cells of the longer side, at least, where there are so many pixels. */
 const LEAST_ACROSS = 128;
 /** Cells that are compared, at most. */
@@ -16,6 +16,8 @@ const MOST_CELLS = 20_000;
 
 /** How a frame is cut into cells, and which of them are compared. */
 export interface CoarseGrid {
+  /** Of a side of each, from the frame's left and top; what is left at its other sides is in none. */
+  readonly px: (typeof CELL_PX)[number];
   /** All cells. */
   readonly cells: Size;
   /** Every so many cells each way are compared. */
@@ -25,19 +27,21 @@ export interface CoarseGrid {
 }
 
 export function coarseGrid({ width, height }: Size): CoarseGrid {
-  const long = Math.max(width, height);
-  const px = Math.min(MOST_CELL_PX, Math.max(1, Math.floor(long / LEAST_ACROSS)));
-  // Rounded down, so that a decoder may shrink by that much and no less.
-  const cells = {
-    width: Math.max(1, Math.floor(width / px)),
-    height: Math.max(1, Math.floor(height / px)),
-  };
+  const most = Math.min(Math.max(width, height) / LEAST_ACROSS, Math.min(width, height));
+  const px = CELL_PX.find((side) => side <= most) ?? 1;
+  const cells = { width: Math.floor(width / px), height: Math.floor(height / px) };
   const step = Math.ceil(Math.sqrt((cells.width * cells.height) / MOST_CELLS));
   const compared = {
     width: Math.ceil(cells.width / step),
     height: Math.ceil(cells.height / step),
   };
-  return { cells, step, compared };
+  return { px, cells, step, compared };
+}
+
+/** A box of a frame in the cells of it that are compared. */
+export function comparedBox({ x, y, width, height }: Box, { px, step }: CoarseGrid): Box {
+  const side = px * step;
+  return { x: x / side, y: y / side, width: width / side, height: height / side };
 }
 
 /** Those of a canvas; transparent parts on white. */
@@ -62,17 +66,18 @@ export function changedCells(before: Pixels, canvas: Canvas, boxes: readonly Box
 
 /** The cells that a box touches. */
 function writeCells(canvas: Canvas, box: Box, into: Uint8ClampedArray): void {
-  const { cells, step, compared } = coarseGrid(canvas);
-  const [across, down] = [canvas.width / cells.width, canvas.height / cells.height];
-  const columns = cellsAlong(box.x, box.width, across * step, compared.width);
-  const rows = cellsAlong(box.y, box.height, down * step, compared.height);
+  const grid = coarseGrid(canvas);
+  const { px, step, compared } = grid;
+  const { x, y, width, height } = comparedBox(box, grid);
+  const columns = cellsAlong(x, width, compared.width);
+  const rows = cellsAlong(y, height, compared.height);
   if (columns.from >= columns.to) return;
   const spans = Array.from({ length: columns.to - columns.from }, (_, index) =>
-    spanOf((columns.from + index) * step, across),
+    spanOf((columns.from + index) * step, px),
   );
-  for (let y = rows.from; y < rows.to; y++) {
-    const means = rowMeans(canvas, spanOf(y * step, down), spans);
-    into.set(means, (y * compared.width + columns.from) * 3);
+  for (let row = rows.from; row < rows.to; row++) {
+    const means = rowMeans(canvas, spanOf(row * step, px), spans);
+    into.set(means, (row * compared.width + columns.from) * 3);
   }
 }
 
@@ -81,19 +86,12 @@ interface Span {
   readonly to: number;
 }
 
-/** Whole px of a cell along a side, at least one. */
-function spanOf(cell: number, px: number): Span {
-  const from = Math.round(cell * px);
-  return { from, to: Math.max(Math.round((cell + 1) * px), from + 1) };
-}
+const spanOf = (cell: number, px: number): Span => ({ from: cell * px, to: (cell + 1) * px });
 
-/** Compared cells along a side that a stretch may touch. @param px from one of them to the next */
-function cellsAlong(start: number, length: number, px: number, count: number) {
-  // Edges of cells are rounded, so that one may reach half a pixel farther than it is reckoned here.
-  const from = Math.floor((start - 1) / px);
-  const to = Math.ceil((start + length + 1) / px);
-  // A mark may lie wholly outside of the photo, on either side of it.
-  return { from: Math.min(count, Math.max(0, from)), to: Math.min(count, to) };
+/** Of so many cells along a side, those that a stretch may touch. A mark may lie wholly beside all of them. */
+function cellsAlong(start: number, length: number, count: number): Span {
+  const from = Math.min(count, Math.max(0, Math.floor(start)));
+  return { from, to: Math.min(count, Math.ceil(start + length)) };
 }
 
 /** Of all cells of a file, those that are compared. */

@@ -143,8 +143,11 @@ describe('an output', () => {
   });
 });
 
-describe('a file that was just written', () => {
-  const [width, height] = [640, 480];
+describe.each([
+  // Small ones go through a decoder; of large ones, none of it but the means of blocks is looked at.
+  [{ width: 640, height: 480 }],
+  [{ width: 1_611, height: 1_203 }],
+])('a file of $width × $height px that was just written', ({ width, height }) => {
   const file = deliveryRuleSchema.parse({}).file;
   const covered = [{ x: 400, y: 400, width: 200, height: 60 }];
 
@@ -171,15 +174,16 @@ describe('a file that was just written', () => {
 
   async function problemOf(change: (photo: Sharp) => Sharp) {
     const path = join(house.folder, 'written.jpg');
-    await change(scene({ width, height })).jpeg({ quality: 90 }).toFile(path);
+    const options = { quality: 90, chromaSubsampling: '4:4:4' };
+    await change(scene({ width, height })).jpeg(options).toFile(path);
     return (await readBack(path, await expected())).problem;
   }
 
   it('is what was to be written, or the reason why not is told', async () => {
     expect(await problemOf(drawn)).toBeNull();
     expect(await problemOf((photo) => photo)).toBe('The mark is not as it was drawn.');
-    expect(await problemOf((photo) => photo.resize(320))).toBe(
-      'It has 320 × 240 px, not 640 × 480.',
+    expect(await problemOf((photo) => photo.resize(320, 240))).toBe(
+      `It has 320 × 240 px, not ${width} × ${height}.`,
     );
     expect(await problemOf((photo) => drawn(photo).withMetadata({ orientation: 3 }))).toMatch(
       /orientation 3/,
@@ -193,9 +197,23 @@ describe('a file that was just written', () => {
     expect(await problemOf((photo) => drawn(photo, 20))).toBe('The mark is not as it was drawn.');
   });
 
-  it('that is no picture does not decode', async () => {
+  it('that is no picture, or not a whole one, does not decode', async () => {
     const path = join(house.folder, 'nothing.jpg');
+    const isDamaged = async () => {
+      expect(await readBack(path, await expected())).toMatchObject({ decodes: false, frame: null });
+    };
     writeFileSync(path, 'nothing');
-    expect(await readBack(path, await expected())).toMatchObject({ decodes: false, frame: null });
+    await isDamaged();
+    const whole = await drawn(scene({ width, height }))
+      .jpeg({ chromaSubsampling: '4:4:4' })
+      .toBuffer();
+    writeFileSync(path, whole);
+    expect(await readBack(path, await expected())).toMatchObject({ decodes: true, problem: null });
+    writeFileSync(path, whole.subarray(0, whole.length * 0.999));
+    await isDamaged();
+    const middle = Math.floor(whole.length / 2);
+    // Whoever goes on after that as if it were a picture gets another one.
+    writeFileSync(path, whole.fill(0, middle, middle + 4_096));
+    expect((await readBack(path, await expected())).problem).not.toBeNull();
   });
 });

@@ -16,17 +16,13 @@ const TURNS: ReadonlyMap<number, 0 | 90 | 180 | 270> = new Map([
   [8, 270],
 ]);
 
-/** Px of a side of a block of coefficients. */
-const BLOCK = 8;
-
 export interface Sizing {
   /** Null: the photo's own. */
   readonly frame: Size | null;
   /** How many times larger it still is, at least, when the decoder itself has made it smaller. */
   readonly left?: 1 | 2;
-  readonly kernel?: 'lanczos3' | 'linear';
-  /** The decoder may make it just so large, where that comes out even: then each sample is the mean of a block. */
-  readonly byBlocks?: boolean;
+  /** The frame is so many times smaller, what does not come out even cut off: the decoder makes it so. */
+  readonly shrink?: Shrink;
 }
 
 /**
@@ -41,7 +37,7 @@ export async function jpegPixels(
   sizing: Sizing,
 ): Promise<Pixels | null> {
   const isPlain = format === 'jpeg' && colours === 'rgb' && bitsPerChannel === 8;
-  const shrink = shrinkFor(size, sizing);
+  const shrink = sizing.shrink ?? shrinkFor(size, sizing);
   // What is only then made smaller, the imaging library makes so strip by strip, in a third of the memory.
   const isByStrips = sizing.frame !== null && shrink === 1;
   const library = isPlain && TURNS.has(orientation) && !isByStrips ? jpegLibrary() : null;
@@ -60,10 +56,8 @@ export async function jpegPixels(
 }
 
 /** By the rule of the imaging library, so that it makes no difference which of them decodes. */
-export function shrinkFor(size: Size, { frame, left = 1, byBlocks }: Sizing): Shrink {
+export function shrinkFor(size: Size, { frame, left = 1 }: Sizing): Shrink {
   if (!frame) return 1;
-  const isEven = size.width === frame.width * BLOCK && size.height === frame.height * BLOCK;
-  if (byBlocks && isEven) return BLOCK;
   const times = Math.min(size.width / frame.width, size.height / frame.height);
   const most = ([8, 4, 2] as const).find((shrink) => times >= shrink * left) ?? 1;
   // Next to the frame's own size, how the decoder rounds its size would show.
@@ -75,14 +69,14 @@ async function shaped(
   { data, width, height }: RgbSamples,
   part: Region,
   orientation: number,
-  { frame, kernel = 'lanczos3' }: Sizing,
+  { frame }: Sizing,
 ): Promise<Pixels> {
   const turn = TURNS.get(orientation) ?? 0;
   const as = frame && turnedSize(frame, orientation);
   const isSize = as === null || (as.width === width && as.height === height);
   if (isSize && turn === 0) return { data, width, height, channels: 3 };
   const all = sharp(data, { raw: { width, height, channels: 3 } });
-  const sized = as ? all.extract(part).resize(as.width, as.height, { fit: 'fill', kernel }) : all;
+  const sized = as ? all.extract(part).resize(as.width, as.height, { fit: 'fill' }) : all;
   const made = await sized.rotate(turn).raw().toBuffer({ resolveWithObject: true });
   giveRoomBack(data);
   const { buffer, byteOffset, byteLength } = made.data;

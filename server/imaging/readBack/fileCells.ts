@@ -1,8 +1,12 @@
+import { readFile } from 'node:fs/promises';
 import type { Pixels } from '#core/pixels';
+import type { Size } from '#core/placement/geometry';
 import { canvasCells, coarseGrid, comparedCells } from '#core/verify/coarseCells';
+import { blockMeans } from '../jpeg/entropy/blockMeans.ts';
 import { jpegPixels } from '../jpeg/jpegPixels.ts';
 import { giveRoomBack } from '../jpeg/sampleRoom.ts';
 import { MAX_PHOTO_PIXELS } from '../limits.ts';
+import { UPRIGHT } from '../metadata/exifBlock.ts';
 import type { PictureFacts } from '../photo/probe.ts';
 import { sharp } from '../sharp.ts';
 
@@ -11,6 +15,9 @@ const READ_AS_IT_IS = Object.freeze({
   failOn: 'warning',
   limitInputPixels: MAX_PHOTO_PIXELS,
 } as const);
+
+/** Px of a side of a block of JPEG. */
+const BLOCK = 8;
 
 /**
  * Cells of a file in its own numbers, turned upright, to be compared with those of a canvas.
@@ -26,19 +33,15 @@ export async function fileCells(
   isLossless = false,
 ): Promise<Pixels> {
   const { size: frame } = picture;
+  const quick = await jpegCells(path, picture);
+  if (quick) return quick;
   const { cells } = coarseGrid(frame);
-  const sizing = { frame: cells, kernel: 'linear', byBlocks: true } as const;
-  const quick = await jpegPixels(path, picture, sizing);
-  if (quick) {
-    const compared = comparedCells(quick, frame);
-    giveRoomBack(quick.data);
-    return compared;
-  }
   const upright = sharp(path, READ_AS_IT_IS).autoOrient();
-  const { width: across, height: down } = cells;
-  const sized = isLossless
+  // A decoder that is asked for a part of a picture would not look at what lies below it.
+  const isAll = isLossless || !isEven(frame);
+  const sized = isAll
     ? upright
-    : upright.resize(across, down, { fit: 'fill', kernel: sizing.kernel });
+    : upright.resize(cells.width, cells.height, { fit: 'fill', kernel: 'linear' });
   const { data, info } = await sized
     .flatten({ background: '#ffffff' })
     .toColourspace('srgb')
@@ -46,9 +49,34 @@ export async function fileCells(
     .toBuffer({ resolveWithObject: true });
   if (info.channels !== 3) throw new Error(`invalid: expected 3 channels, found ${info.channels}`);
   const samples = new Uint8ClampedArray(data.buffer, data.byteOffset, data.byteLength);
-  if (isLossless) {
+  if (isAll) {
     const { width, height } = info;
     return canvasCells({ data: samples, width, height, channels: 3, depth: 8, space: 'photo' });
   }
   return comparedCells({ data: samples, ...cells, channels: 3 }, frame);
+}
+
+/** Nothing is left beside the cells. */
+function isEven(frame: Size): boolean {
+  const { px, cells } = coarseGrid(frame);
+  return frame.width === cells.width * px && frame.height === cells.height * px;
+}
+
+/** Those of a JPEG that none of it has to be decoded for; null: it has. */
+async function jpegCells(path: string, picture: PictureFacts): Promise<Pixels | null> {
+  const { size: frame, format, orientation } = picture;
+  const { px, cells, step, compared } = coarseGrid(frame);
+  if (format !== 'jpeg') return null;
+  if (px === BLOCK && orientation === UPRIGHT) {
+    const jpeg = await readFile(path).catch(() => null);
+    const means = jpeg && blockMeans(jpeg, { step, wanted: compared });
+    if (means) return means;
+  }
+  // What is cut off lies at the right and the bottom, which is elsewhere in what is stored turned.
+  if (!isEven(frame) && orientation !== UPRIGHT) return null;
+  const pixels = await jpegPixels(path, picture, { frame: cells, shrink: px });
+  if (!pixels) return null;
+  const means = comparedCells(pixels, frame);
+  giveRoomBack(pixels.data);
+  return means;
 }

@@ -7,9 +7,9 @@ import {
   differenceInside,
   differenceOutside,
   differencesOf,
-  scaledBox,
   type Difference,
 } from '#core/verify/cells';
+import { coarseGrid, comparedBox } from '#core/verify/coarseCells';
 import { codecLimit, isWithin } from '#core/verify/limits';
 import type { FoundBox, ReadBack } from '#core/verify/readBack';
 import { MAX_PHOTO_PIXELS } from '../limits.ts';
@@ -70,9 +70,8 @@ export async function readBack(path: string, expected: Expected): Promise<ReadBa
     return { ...known, mark: null, elsewhere: null, problem };
   }
   const differences = differencesOf(expected.cells, cells);
-  const boxes = (expected.mark?.covered ?? []).map((box) =>
-    grown(scaledBox(box, expected.frame, cells)),
-  );
+  const grid = coarseGrid(expected.frame);
+  const boxes = (expected.mark?.covered ?? []).map((box) => grown(comparedBox(box, grid)));
   const elsewhere = differenceOutside(differences, boxes);
   const limit = expected.limit ?? codecLimit(expected.file);
   const mark = expected.mark && markIn(expected.mark, expected.cells, cells, boxes);
