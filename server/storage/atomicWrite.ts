@@ -23,13 +23,13 @@ export async function writeTemporary(
   path: string,
   parts: readonly Uint8Array[],
   modified: Date | null,
-  whileFlushing: () => Promise<void> = () => Promise.resolve(),
+  whileFlushing?: () => Promise<void> | undefined,
 ): Promise<void> {
   const file = await open(path, 'w');
   try {
     for (const part of joined(parts)) await writeAll(file, part);
     if (modified) await file.utimes(new Date(), modified);
-    const [flushed, other] = await Promise.allSettled([file.sync(), whileFlushing()]);
+    const [flushed, other] = await Promise.allSettled([file.sync(), whileFlushing?.()]);
     if (flushed.status === 'rejected') throw flushed.reason as Error;
     if (other.status === 'rejected') throw other.reason as Error;
   } catch (error) {

@@ -1,10 +1,14 @@
-import { writeFileSync } from 'node:fs';
+import { execFileSync } from 'node:child_process';
+import { existsSync, writeFileSync } from 'node:fs';
+import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { setTimeout } from 'node:timers/promises';
 import exifr from 'exifr';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { withoutPreamble } from '#server/imaging/metadata/exifBlock';
 import type { OutputJob } from '#server/imaging/pass/renderJob';
+import { eventually } from '../helpers/eventually.ts';
 import { pixelsOf, scene } from '../helpers/makePhoto.ts';
 import {
   meanDifference,
@@ -81,6 +85,46 @@ describe('several outputs of one photo', () => {
     const nowhere = output(png(500), {}, join(folder, 'not there', 'output'));
     const made = await render(photo, [output(png(null)), nowhere, output(png(300))]);
     expect(made.map(({ ok }) => ok)).toEqual([true, false, true]);
+  });
+
+  describe('on a disk that is slow for one of them', () => {
+    /** Takes nothing until somebody reads from it. */
+    const slowOutput = (name: string): OutputJob => {
+      const path = join(folder, name);
+      execFileSync('mkfifo', [path]);
+      return output(png(300), {}, path);
+    };
+    const settledOf = (rendering: Promise<unknown>) => {
+      const state = { isSettled: false };
+      const settle = () => void (state.isSettled = true);
+      rendering.then(settle, settle);
+      return state;
+    };
+
+    it('do not wait for it, but their photo does', async () => {
+      const slow = slowOutput('slow');
+      const large = output(png(null));
+      const rendering = render(photo, [slow, large]);
+      const state = settledOf(rendering);
+      await eventually(async () => expect(await sharp(large.temporaryPath).stats()).toBeDefined());
+      expect(state.isSettled).toBe(false);
+      expect((await readFile(slow.temporaryPath)).length).toBeGreaterThan(10_000);
+      // What it was written to cannot be flushed.
+      expect(await rendering).toMatchObject([{ ok: false }, { ok: true }]);
+    });
+
+    it('end only when nothing is written any more, whatever becomes of the others', async () => {
+      const slow = slowOutput('slow for long');
+      const large = output(png(null));
+      const noMark = { ...large, marks: [{ ...large.marks[0], mark: 7 }] };
+      const rendering = render(photo, [slow, noMark]);
+      const state = settledOf(rendering);
+      await setTimeout(1_000);
+      expect(state.isSettled).toBe(false);
+      await readFile(slow.temporaryPath);
+      await expect(rendering).rejects.toThrow();
+      expect(existsSync(slow.temporaryPath)).toBe(false);
+    });
   });
 
   it('have no mark where their delivery says so, whatever the others have', async () => {

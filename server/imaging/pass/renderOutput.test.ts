@@ -10,7 +10,7 @@ let folder: string;
 beforeEach(() => (folder = mkdtempSync(join(tmpdir(), 'output-'))));
 afterEach(() => rmSync(folder, { recursive: true }));
 
-const PHOTO = { job: { readsBack: true } } as unknown as OpenedPhoto;
+const PHOTO = { job: {} } as OpenedPhoto;
 
 it('says what kept an output from being compared, and leaves nothing of it', async () => {
   const temporaryPath = join(folder, 'a.part');

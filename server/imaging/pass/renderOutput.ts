@@ -27,12 +27,17 @@ const WHOLE_QUALITY = 95;
 /** Everything of an output but the time that it took. */
 export type MadeOutput = Omit<RenderedOutput, 'durationMs'>;
 
+/** An output of which all is made, while the disk takes its bytes: the next one need not wait for that. */
+export interface StoringOutput {
+  readonly stored: Promise<Result<MadeOutput>>;
+}
+
 /** Unmarked pixels of an output → its file: sharpen, judge, mark, encode, write. */
 export async function renderOutput(
   output: OutputJob,
   unsharpened: Canvas,
   photo: OpenedPhoto,
-): Promise<Result<MadeOutput>> {
+): Promise<Result<StoringOutput>> {
   const { deliveryRule } = output;
   const { probed } = photo;
   const isSmaller = unsharpened.width < probed.size.width;
@@ -46,18 +51,18 @@ export async function renderOutput(
   const { parts, note, icc } = written.value;
   const { drawn, ...told } = marked.value;
   const frame = { width: canvas.width, height: canvas.height };
-  const stored = await storeAndRead(parts, output, photo, () =>
-    readBack(output.temporaryPath, {
-      ...{ frame, orientation: UPRIGHT, icc, file: deliveryRule.file },
-      ...{ cells: cellsOf(canvas, drawn), mark: drawn },
-    }),
-  );
-  if (!stored.ok) return stored;
+  // The pixels themselves are not held until the disk has them.
+  const expected = photo.job.readsBack && {
+    ...{ frame, orientation: UPRIGHT, icc, file: deliveryRule.file },
+    ...{ cells: cellsOf(canvas, drawn), mark: drawn },
+  };
+  const read = expected ? () => readBack(output.temporaryPath, expected) : null;
   const notes = [coloursNote(probed), note].filter(Boolean).join(' ');
-  return success({
-    ...{ frame, ...told, ...stored.value },
-    ...{ note: notes || null, bytesBefore: probed.bytes },
-  });
+  const facts = { frame, ...told, note: notes || null, bytesBefore: probed.bytes };
+  const stored = storeAndRead(parts, output, photo, read).then((result) =>
+    result.ok ? success({ ...facts, ...result.value }) : result,
+  );
+  return success({ stored });
 }
 
 function cellsOf(canvas: Canvas, drawn: ExpectedMark | null): Pixels {
@@ -133,7 +138,7 @@ export async function store(
   parts: readonly Uint8Array[],
   { temporaryPath, deliveryRule }: OutputJob,
   { job }: OpenedPhoto,
-  whileFlushing?: () => Promise<void>,
+  whileFlushing?: () => Promise<void> | undefined,
 ): Promise<Result<number>> {
   try {
     const keepsDate = deliveryRule.dates === 'photo';
@@ -146,24 +151,26 @@ export async function store(
 }
 
 /**
- * The same, and the file read back, where the job asks for it. One that cannot be opened is none: the photo
- * has failed, and can be tried again.
+ * The same, and the file read back. One that cannot be opened is none: the photo has failed, and can be tried
+ * again.
+ *
+ * @param read null: it is not asked for
  */
 export async function storeAndRead(
   parts: readonly Uint8Array[],
   output: OutputJob,
   photo: OpenedPhoto,
-  read: () => Promise<ReadBack>,
+  read: (() => Promise<ReadBack>) | null,
 ): Promise<Result<{ readonly bytesAfter: number; readonly readBack: ReadBack | null }>> {
   let found: ReadBack | null = null;
   let thrown: Error | null = null;
   // What keeps the photo from being compared, such as that it was moved, says nothing of where the output goes.
   const whileFlushing = () =>
-    read().then(
+    read?.().then(
       (one) => void (found = one),
       (error: Error) => void (thrown = error),
     );
-  const stored = await store(parts, output, photo, photo.job.readsBack ? whileFlushing : undefined);
+  const stored = await store(parts, output, photo, whileFlushing);
   if (!stored.ok) return stored;
   if (thrown) {
     await unlink(output.temporaryPath).catch(() => undefined);

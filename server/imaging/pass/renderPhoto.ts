@@ -87,15 +87,29 @@ async function renderPass(
   const canvases = tooLarge
     ? failure(tooLarge)
     : await PassCanvases.decoded(photo.job.source, photo.probed, pass);
-  for (let at = pass.outputs.length - 1; at >= 0; at--) {
-    const { delivery } = pass.outputs[at];
-    const rendered = jobs[delivery].prepared ? renderPrepared : renderOutput;
-    const made = canvases.ok
-      ? await rendered(jobs[delivery], await canvases.value.take(at), photo)
-      : canvases;
-    done(delivery, made);
+  const storing: Promise<void>[] = [];
+  try {
+    for (let at = pass.outputs.length - 1; at >= 0; at--) {
+      const { delivery } = pass.outputs[at];
+      const rendered = jobs[delivery].prepared ? renderPrepared : renderOutput;
+      const made = canvases.ok
+        ? await rendered(jobs[delivery], await canvases.value.take(at), photo)
+        : canvases;
+      if (!made.ok) done(delivery, made);
+      else storing.push(heard(made.value.stored.then((stored) => done(delivery, stored))));
+    }
+  } finally {
+    // Nothing may be written any more, once this is over.
+    await Promise.allSettled(storing);
   }
+  await Promise.all(storing);
   if (canvases.ok) canvases.value.release();
+}
+
+/** One that is awaited later: to fail before that is no mistake of the process. */
+function heard<T>(promise: Promise<T>): Promise<T> {
+  promise.catch(() => undefined);
+  return promise;
 }
 
 /** @returns ms since it was asked last, or made */

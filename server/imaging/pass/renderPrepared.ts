@@ -8,7 +8,7 @@ import { judgedInOrder } from './markCanvas.ts';
 import type { OpenedPhoto } from './openedPhoto.ts';
 import type { OutputJob } from './renderJob.ts';
 import { sharpened } from './sharpened.ts';
-import { encoded, store, wantedMarks, type MadeOutput } from './renderOutput.ts';
+import { encoded, store, wantedMarks, type StoringOutput } from './renderOutput.ts';
 
 /**
  * A photo for a sheet: the part that is printed, as a file without marks. They are judged on what is left
@@ -18,7 +18,7 @@ export async function renderPrepared(
   output: OutputJob,
   unsharpened: Canvas,
   photo: OpenedPhoto,
-): Promise<Result<MadeOutput>> {
+): Promise<Result<StoringOutput>> {
   const { part, trim } = output.prepared ?? WHOLE;
   const isSmaller = unsharpened.width < photo.probed.size.width;
   const { sharpen } = output.deliveryRule;
@@ -36,13 +36,15 @@ export async function renderPrepared(
   if (!judged.ok) return judged;
   const written = await encoded(printed, output.deliveryRule, photo);
   if (!written.ok) return written;
-  const stored = await store(written.value.parts, output, photo);
-  if (!stored.ok) return stored;
-  const words = wanted.at(0)?.subject.words;
-  return success({
-    ...{ frame, marks: judged.value.marks, words, yearFromFile, readBack: null },
-    ...{ note: written.value.note, bytesBefore: photo.probed.bytes, bytesAfter: stored.value },
-  });
+  const { parts, note } = written.value;
+  const facts = {
+    ...{ frame, marks: judged.value.marks, words: wanted.at(0)?.subject.words, yearFromFile },
+    ...{ readBack: null, note, bytesBefore: photo.probed.bytes },
+  };
+  const stored = store(parts, output, photo).then((bytes) =>
+    bytes.ok ? success({ ...facts, bytesAfter: bytes.value }) : bytes,
+  );
+  return success({ stored });
 }
 
 const ALL: Box = { x: 0, y: 0, width: 1, height: 1 };

@@ -59,7 +59,8 @@ export async function renderUntouched(
     if (!patched.ok) return patched;
     const segments = await segmentsOf(facts, output, photo);
     const parts = withSegments(patched.value.parts, segments);
-    const stored = await storeAndRead(parts, output, photo, () => readUntouched(work));
+    const read = job.readsBack ? () => readUntouched(work) : null;
+    const stored = await storeAndRead(parts, output, photo, read);
     if (!stored.ok) return stored;
     return success({
       ...{ frame: probed.size, ...told, ...stored.value },
