@@ -15,7 +15,7 @@ import {
   type Showing,
 } from './raster/artwork.ts';
 import type { Rasteriser } from './raster/rasteriser.ts';
-import { sharp } from './sharp.ts';
+import { sharp, sharpOf } from './sharp.ts';
 
 /** A mark to take elsewhere: as pixels of a width, or as SVG. */
 
@@ -90,8 +90,6 @@ async function embedded(
   const { width, height } = info;
   const pixels = new Uint8ClampedArray(data.buffer, data.byteOffset, data.byteLength);
   const toned = inTone({ data: pixels, width, height, channels: 4 }, tone);
-  const bytes = await sharp(toned.data, { raw: { width, height, channels: 4 } })
-    .png()
-    .toBuffer();
+  const bytes = await sharpOf(toned).png().toBuffer();
   return pictureSvg(bytes.toString('base64'), width, height);
 }

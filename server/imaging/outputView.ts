@@ -4,7 +4,7 @@ import { photoSentence } from './imageErrors.ts';
 import { MAX_PHOTO_PIXELS } from './limits.ts';
 import { decodePhoto } from './photo/decode.ts';
 import { probePhoto } from './photo/probe.ts';
-import { sharp } from './sharp.ts';
+import { sharp, sharpOf } from './sharp.ts';
 
 /** Pictures of finished outputs for the page, which cannot show every file type. */
 
@@ -37,9 +37,7 @@ export async function sourceAsJpeg(source: string, frame: Size): Promise<Result<
   if (!probed.ok) return probed;
   const decoded = await decodePhoto(source, probed.value, { frame, flatten: true });
   if (!decoded.ok) return decoded;
-  const { data, width, height, channels } = decoded.value;
-  const picture = sharp(data, { raw: { width, height, channels } });
-  return success(await picture.jpeg({ quality: VIEW_QUALITY }).toBuffer());
+  return success(await sharpOf(decoded.value).jpeg({ quality: VIEW_QUALITY }).toBuffer());
 }
 
 type Pipeline = ReturnType<typeof sharp>;

@@ -7,7 +7,7 @@ import { cutOut } from './workingPhoto.ts';
 import { decodePhoto } from './photo/decode.ts';
 import { probePhoto } from './photo/probe.ts';
 import type { Rasteriser } from './raster/rasteriser.ts';
-import { sharp } from './sharp.ts';
+import { sharpOf } from './sharp.ts';
 
 /** Part of an output to look at, as the engine makes it. */
 export interface RegionJob {
@@ -49,11 +49,7 @@ export async function photoRegion(
     const composed = await composeMark(part, one, rasteriser, null, window);
     if (!composed.ok) return composed;
   }
-  const { data, width, height, channels } = part;
-  const png = await sharp(data, { raw: { width, height, channels } })
-    .png({ compressionLevel: PNG_LEVEL })
-    .toBuffer();
-  return success(png);
+  return success(await sharpOf(part).png({ compressionLevel: PNG_LEVEL }).toBuffer());
 }
 
 function framePixels(source: string, frame: Size): Promise<Result<Pixels>> {

@@ -4,7 +4,7 @@ import { isPdf } from './pdf/isPdf.ts';
 import type { PageWish } from './pdf/pdf.ts';
 import { decodePhoto } from './photo/decode.ts';
 import { probePhoto } from './photo/probe.ts';
-import { sharp } from './sharp.ts';
+import { sharpOf } from './sharp.ts';
 
 export interface RecognisedScan {
   readonly format: string;
@@ -45,9 +45,8 @@ export async function scanPage(
   if (!probed.ok) return probed;
   const decoded = await decodePhoto(path, probed.value, { frame: null, flatten: true });
   if (!decoded.ok) return decoded;
-  const { data, width, height, channels } = decoded.value;
   const { longSidePx } = wish;
-  const pipeline = sharp(data, { raw: { width, height, channels } });
+  const pipeline = sharpOf(decoded.value);
   const sized =
     longSidePx === null
       ? pipeline

@@ -20,4 +20,20 @@ sharp.unblock({
   ],
 });
 
+/** Samples in memory, rows of pixels, of 8 or 16 bits. */
+export interface InMemory {
+  readonly data: Uint8Array | Uint8ClampedArray | Uint16Array;
+  readonly width: number;
+  readonly height: number;
+  readonly channels: 3 | 4;
+}
+
+/**
+ * A picture that is in memory already: it is read where it lies. Taken as one that comes in bit by bit, as a
+ * file is, its rows are copied first, which is a fifth of the time of making it smaller.
+ */
+export function sharpOf({ data, width, height, channels }: InMemory): ReturnType<typeof sharp> {
+  return sharp(data, { raw: { width, height, channels }, sequentialRead: false });
+}
+
 export { sharp };

@@ -6,7 +6,7 @@ import { success, type Result } from '#core/result';
 import { jpegLibrary } from './jpeg/jpegLibrary.ts';
 import { decodePhoto } from './photo/decode.ts';
 import type { ProbedPhoto } from './photo/probe.ts';
-import { sharp } from './sharp.ts';
+import { sharp, sharpOf } from './sharp.ts';
 
 /** A photo at the size at which readability is measured, or the part of it that is looked at. */
 export interface WorkingPhoto {
@@ -99,9 +99,9 @@ function cutAlong(seenFrom: number, seenPx: number, workingSide: number, side: n
   return { start, workingPx: end - start, from, length: Math.round(end * times) - from };
 }
 
-function opaque({ data, width, height, channels }: Canvas): Pipeline {
-  const pipeline = sharp(data, { raw: { width, height, channels } });
-  return channels === 4 ? pipeline.flatten(WHITE) : pipeline;
+function opaque(canvas: Canvas): Pipeline {
+  const pipeline = sharpOf(canvas);
+  return canvas.channels === 4 ? pipeline.flatten(WHITE) : pipeline;
 }
 
 function smaller(pipeline: Pipeline, { width, height }: Size): Promise<Pixels> {

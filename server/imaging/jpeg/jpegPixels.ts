@@ -4,7 +4,7 @@ import { turnedSize } from '#core/placement/orientation';
 import type { Size } from '#core/placement/geometry';
 import type { Pixels } from '#core/pixels';
 import type { PictureFacts } from '../photo/probe.ts';
-import { sharp } from '../sharp.ts';
+import { sharpOf } from '../sharp.ts';
 import { jpegLibrary, type RgbSamples, type Shrink } from './jpegLibrary.ts';
 import { giveRoomBack } from './sampleRoom.ts';
 
@@ -75,7 +75,7 @@ async function shaped(
   const as = frame && turnedSize(frame, orientation);
   const isSize = as === null || (as.width === width && as.height === height);
   if (isSize && turn === 0) return { data, width, height, channels: 3 };
-  const all = sharp(data, { raw: { width, height, channels: 3 } });
+  const all = sharpOf({ data, width, height, channels: 3 });
   const sized = as ? all.extract(part).resize(as.width, as.height, { fit: 'fill' }) : all;
   const made = await sized.rotate(turn).raw().toBuffer({ resolveWithObject: true });
   giveRoomBack(data);

@@ -9,7 +9,7 @@ import { failure, success, type Result } from '#core/result';
 import { MAX_SCAN_PIXELS } from '../limits.ts';
 import { decodePhoto } from '../photo/decode.ts';
 import { probePhoto } from '../photo/probe.ts';
-import { sharp } from '../sharp.ts';
+import { sharpOf } from '../sharp.ts';
 
 /** What comes of a scan: pixels always, outlines where they were asked for or are good enough. */
 export interface LiftedFile {
@@ -40,11 +40,8 @@ export async function liftFile(
   const ink = liftedInk(sheet, chosen);
   if (!ink.ok) return ink;
   const outlines = tracedInk(ink.value, chosen);
-  const { data, width, height } = inkRaster(ink.value);
   return success({
-    png: await sharp(data, { raw: { width, height, channels: 4 } })
-      .png()
-      .toBuffer(),
+    png: await sharpOf(inkRaster(ink.value)).png().toBuffer(),
     svg: outlines && outlinesSvg(outlines.outlines),
     keepsOutlines: keepsOutlines(outlines, chosen),
     inkBox: ink.value.inkBox,

@@ -5,7 +5,7 @@ import { success, type Result } from '#core/result';
 import { giveRoomBack } from '../jpeg/sampleRoom.ts';
 import { decodeCanvas } from '../photo/decode.ts';
 import type { ProbedPhoto } from '../photo/probe.ts';
-import { sharp } from '../sharp.ts';
+import { sharpOf } from '../sharp.ts';
 
 /**
  * The unmarked pixels of the outputs of a pass: the first decoded, each other made of one that is larger
@@ -64,10 +64,7 @@ async function sized(canvas: Canvas, to: Size): Promise<Canvas> {
       ? { ...canvas, data: canvas.data.slice() }
       : { ...canvas, data: canvas.data.slice() };
   }
-  const { width, height, channels } = canvas;
-  const resized = sharp(canvas.data, { raw: { width, height, channels } }).resize(
-    ...([to.width, to.height, { fit: 'fill' }] as const),
-  );
+  const resized = sharpOf(canvas).resize(to.width, to.height, { fit: 'fill' });
   if (canvas.depth === 8) {
     const { buffer, byteOffset, byteLength } = await resized.raw().toBuffer();
     return { ...canvas, ...to, data: new Uint8ClampedArray(buffer, byteOffset, byteLength) };

@@ -2,7 +2,7 @@ import type { Canvas } from '#core/pixels';
 import type { Box } from '#core/placement/geometry';
 import { success, type Result } from '#core/result';
 import type { PreparedPart } from '#core/sheet/photoOnSheet';
-import { sharp } from '../sharp.ts';
+import { sharpOf } from '../sharp.ts';
 import { workingCopies } from '../workingPhoto.ts';
 import { judgedInOrder } from './markCanvas.ts';
 import type { OpenedPhoto } from './openedPhoto.ts';
@@ -61,9 +61,7 @@ async function cutTo(canvas: Canvas, part: Box): Promise<Canvas> {
   );
   if (width === canvas.width && height === canvas.height) return canvas;
   if (canvas.depth !== 8) throw new Error('Expected 8 bits a sample for paper.');
-  const { channels } = canvas;
-  const raw = { width: canvas.width, height: canvas.height, channels };
-  const { buffer, byteOffset, byteLength } = await sharp(canvas.data, { raw })
+  const { buffer, byteOffset, byteLength } = await sharpOf(canvas)
     .extract({ left, top, width, height })
     .raw()
     .toBuffer();

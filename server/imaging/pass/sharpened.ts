@@ -1,6 +1,6 @@
 import type { Sharpening } from '#core/contract/delivery';
 import type { Canvas } from '#core/pixels';
-import { sharp } from '../sharp.ts';
+import { sharpOf } from '../sharp.ts';
 
 /**
  * Share of what a blur takes away that is added once more. On photos of 1,200 px neighbouring pixels
@@ -17,8 +17,7 @@ const SIGMA_PX = 0.7;
 /** Unsharp masking with a Gaussian of 3 × 3 px: original + amount × (original − blurred). */
 export async function sharpened(canvas: Canvas, sharpening: Sharpening): Promise<Canvas> {
   if (sharpening === 'none') return canvas;
-  const { width, height, channels } = canvas;
-  const convolved = sharp(canvas.data, { raw: { width, height, channels } }).convolve({
+  const convolved = sharpOf(canvas).convolve({
     ...{ width: 3, height: 3, kernel: kernelOf(AMOUNTS[sharpening]) },
   });
   if (canvas.depth === 8) {

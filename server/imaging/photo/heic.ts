@@ -2,7 +2,7 @@ import type { SharpOptions } from 'sharp';
 import decode from 'heic-decode';
 import { messageOf } from '../imageErrors.ts';
 import { withPngMetadata } from '../metadata/pngChunks.ts';
-import { sharp } from '../sharp.ts';
+import { sharp, sharpOf } from '../sharp.ts';
 
 /**
  * HEIC is decoded by a library compiled to WebAssembly, which holds up the process it runs in: it
@@ -19,11 +19,11 @@ export async function decodeHeic(
       throw new Error(`invalid: ${messageOf(error)}`);
     },
   );
-  const raw = { raw: { width, height, channels: 4 as const } };
   const pixels = Buffer.from(data.buffer, data.byteOffset, data.byteLength);
-  if (!icc) return () => sharp(pixels, raw).removeAlpha();
+  const opaque = () => sharpOf({ data: pixels, width, height, channels: 4 }).removeAlpha();
+  if (!icc) return opaque;
   // Raw pixels cannot carry a profile, an uncompressed PNG can; sharp then converts the colours.
-  const png = await sharp(pixels, raw).removeAlpha().png({ compressionLevel: 0 }).toBuffer();
+  const png = await opaque().png({ compressionLevel: 0 }).toBuffer();
   const blocks = { exif: null, xmp: null, iptc: null, icc, densityPpi: null };
   const profiled = Buffer.concat(withPngMetadata(png, blocks));
   return (options) => sharp(profiled, options);

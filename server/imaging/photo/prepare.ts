@@ -1,7 +1,7 @@
 import { lightMap, type LightMap } from '#core/readability/lightMap';
 import type { Size } from '#core/placement/geometry';
 import { success, type Result } from '#core/result';
-import { sharp } from '../sharp.ts';
+import { sharpOf } from '../sharp.ts';
 import { profileName } from '../metadata/profileName.ts';
 import { decodePhoto } from './decode.ts';
 import { photoFacts, probePhoto, type ProbedPhoto } from './probe.ts';
@@ -33,12 +33,11 @@ export async function preparePhoto(path: string): Promise<Result<PreparedPhoto>>
   const proxySize = within(probed.value.size, PROXY_LONG_SIDE_PX, PROXY_LONG_SIDE_PX);
   const decoded = await decodePhoto(path, probed.value, { frame: proxySize, flatten: true });
   if (!decoded.ok) return decoded;
-  const { data, width, height, channels } = decoded.value;
-  const raw = { raw: { width, height, channels } };
+  const pixels = decoded.value;
   const tileSize = within(proxySize, TILE_WITHIN.width, TILE_WITHIN.height);
   const [proxy, tile, facts] = await Promise.all([
-    sharp(data, raw).jpeg({ quality: PROXY_QUALITY }).toBuffer(),
-    sharp(data, raw)
+    sharpOf(pixels).jpeg({ quality: PROXY_QUALITY }).toBuffer(),
+    sharpOf(pixels)
       .resize(tileSize.width, tileSize.height, { fit: 'fill' })
       .jpeg({ quality: TILE_QUALITY })
       .toBuffer(),

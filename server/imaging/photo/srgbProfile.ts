@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { LRUCache } from 'lru-cache';
 import { withPngMetadata } from '../metadata/pngChunks.ts';
-import { sharp } from '../sharp.ts';
+import { sharp, sharpOf } from '../sharp.ts';
 
 /** Levels of a channel that are tried, with all of the others. */
 const STEPS = 18;
@@ -25,8 +25,8 @@ export function isSrgbProfile(icc: Uint8Array): Promise<boolean> {
 
 async function convertsToItself(icc: Uint8Array): Promise<boolean> {
   const colours = colourGrid();
-  const raw = { width: STEPS * STEPS, height: STEPS, channels: 3 } as const;
-  const plain = await sharp(colours, { raw }).png().toBuffer();
+  const picture = { data: colours, width: STEPS * STEPS, height: STEPS, channels: 3 } as const;
+  const plain = await sharpOf(picture).png().toBuffer();
   const none = { exif: null, xmp: null, iptc: null, densityPpi: null };
   const profiled = Buffer.concat(withPngMetadata(plain, { ...none, icc }));
   const converted = await sharp(profiled).toColourspace('srgb').raw().toBuffer();

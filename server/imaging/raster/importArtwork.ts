@@ -9,7 +9,7 @@ import type { Raster } from '#core/pixels';
 import { failure, success, type Result } from '#core/result';
 import { MAX_ARTWORK_BYTES } from '../limits.ts';
 import { isPdf } from '../pdf/isPdf.ts';
-import { sharp } from '../sharp.ts';
+import { sharpOf } from '../sharp.ts';
 import type { Artwork } from './artwork.ts';
 import { importDesign, withoutScan } from './importDesign.ts';
 import { pictureRaster } from './pictureRaster.ts';
@@ -185,8 +185,7 @@ async function pictureArtwork(
 }
 
 function cropped(raster: Raster, box: Box): Promise<Buffer> {
-  const { data, width, height, channels } = raster;
-  return sharp(data, { raw: { width, height, channels } })
+  return sharpOf(raster)
     .extract({ left: box.x, top: box.y, width: box.width, height: box.height })
     .png()
     .toBuffer();

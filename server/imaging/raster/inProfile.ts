@@ -1,6 +1,6 @@
 import type { Raster } from '#core/pixels';
 import { keptFile } from '../../storage/keptFile.ts';
-import { sharp } from '../sharp.ts';
+import { sharp, sharpOf } from '../sharp.ts';
 
 /** A colour profile (ICC.1) as a file, since the imaging library takes it only from there. */
 export interface Profile {
@@ -21,14 +21,11 @@ export function inProfile(raster: Raster, profile: Profile | null): Promise<Rast
   return converted;
 }
 
-async function convert({ data, width, height }: Raster, { path }: Profile): Promise<Raster> {
-  const converted = await sharp(data, { raw: { width, height, channels: 4 } })
-    .withIccProfile(path, { attach: false })
-    .raw()
-    .toBuffer();
+async function convert(raster: Raster, { path }: Profile): Promise<Raster> {
+  const converted = await sharpOf(raster).withIccProfile(path, { attach: false }).raw().toBuffer();
   const { buffer, byteOffset, byteLength } = converted;
   const pixels = new Uint8ClampedArray(buffer, byteOffset, byteLength);
-  return { data: pixels, width, height, channels: 4 };
+  return { ...raster, data: pixels };
 }
 
 /** @returns null where nothing can be converted by it: it is damaged, or not one of red, green and blue */

@@ -1,14 +1,14 @@
 import type { Canvas } from '#core/pixels';
 import type { MetadataBlocks } from '../metadata/blocks.ts';
 import { withPngMetadata } from '../metadata/pngChunks.ts';
-import { sharp } from '../sharp.ts';
+import { sharp, sharpOf } from '../sharp.ts';
 
 export type Encoder = ReturnType<typeof sharp>;
 
 /** The pixels as encoders take them, in their depth. */
-export function encoderOf({ data, width, height, channels, depth }: Canvas): Encoder {
-  const encoder = sharp(data, { raw: { width, height, channels } });
-  return depth === 16 ? encoder.toColourspace('rgb16') : encoder;
+export function encoderOf(canvas: Canvas): Encoder {
+  const encoder = sharpOf(canvas);
+  return canvas.depth === 16 ? encoder.toColourspace('rgb16') : encoder;
 }
 
 /**
