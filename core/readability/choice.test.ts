@@ -187,10 +187,16 @@ describe('a quiet mark', () => {
           const found = chosen(quiet({ least, most }), reads);
           const all = quietSteps({ rule: 'quiet', least, most });
           expect(found.choice.opacity).toBe(all.find((step) => step >= clearFrom) ?? most);
-          expect(found.asked.length).toBeLessThanOrEqual(6);
+          expect(found.asked.length).toBeLessThanOrEqual(7);
         },
       ),
     );
+  });
+
+  it('is asked for twice where it is clear at the least, as on calm ground', () => {
+    const { choice, asked } = chosen(quiet(), () => ({ share: 0.95 }));
+    expect(choice.opacity).toBe(0.3);
+    expect(asked.map(({ opacity }) => opacity)).toEqual([0.9, 0.3]);
   });
 
   it('chooses tone and place at the most, and is rescued only there', () => {

@@ -159,7 +159,10 @@ function byCalm(one: { readonly calm: number }, other: { readonly calm: number }
   return other.calm - one.calm;
 }
 
-/** The lowest opacity at which it is clear, found by halving: the stronger a mark, the better it reads. */
+/**
+ * The lowest opacity at which it is clear: on calm ground the least one, else found by halving, since a stronger
+ * mark reads better.
+ */
 function* quietest(
   found: Chosen,
   opacity: PresetRule['opacity'],
@@ -170,7 +173,7 @@ function* quietest(
   let faint = -1;
   let clear = steps.length - 1;
   while (clear - faint > 1) {
-    const step = Math.floor((faint + clear) / 2);
+    const step = faint < 0 ? 0 : Math.floor((faint + clear) / 2);
     const { anchor, tone, rescue } = found.choice;
     const choice = { anchor, tone, rescue, opacity: steps[step] };
     const reading = yield choice;
