@@ -1,5 +1,4 @@
 import type { PhotoWords } from '#core/lettering/words';
-import { planRasters } from '#core/compose/rasterPlan';
 import type { Adjustment } from '#core/contract/adjustment';
 import type { Anchor, PresetRule, ToneChoice } from '#core/contract/preset';
 import { photoRule } from '#core/placement/adjustment';
@@ -9,19 +8,14 @@ import { inkLightnessOf } from '#core/readability/batchEstimate';
 import { calmness } from '#core/readability/calmness';
 import { allowedAnchors, choosing, firstChoice, type Choice } from '#core/readability/choice';
 import { LIGHT_MAP_LONG_SIDE, lightMap, type LightMap } from '#core/readability/lightMap';
-import { inkParts, type InkParts } from '#core/readability/inkParts';
-import {
-  bestCopy,
-  measureReadability,
-  type Measured,
-  type Readability,
-} from '#core/readability/measure';
+import type { Readability } from '#core/readability/measure';
 import { failure, success, type Result } from '#core/result';
 import { composeMark, type LaidMark, type MarkSource } from './compose.ts';
 import { messageOf } from './imageErrors.ts';
 import { inkFacts } from './inkFacts.ts';
 import { shapeOf } from './raster/artwork.ts';
 import type { Rasteriser } from './raster/rasteriser.ts';
+import { readingOf } from './readingOf.ts';
 import { grownWithin, windowRound, workingCopies } from './workingCopies.ts';
 import { cutOut, workingSize, type ProxyCopies, type WorkingPhoto } from './workingPhoto.ts';
 
@@ -53,39 +47,71 @@ export interface Judged {
 }
 
 /**
- * Chooses tone, anchor and rescue by measuring the candidates (contract, section 3), each put on
- * the photo as it would come out. The photo given is not changed.
+ * A photo as far as it is looked at.
  *
- * @param bare upright; at least all that `seenBy` names of it
+ * @param seen what has to be in it, whole px of the working size; null: nothing
+ */
+export type Look = (seen: Box | null) => Promise<Result<WorkingPhoto>>;
+
+/**
+ * Chooses tone, anchor and rescue by measuring the candidates (contract, section 3), each put on
+ * the photo as it would come out. What is looked at is not changed.
  */
 export async function judgePhoto(
-  bare: WorkingPhoto,
+  look: Look,
+  wish: MarkOnPhoto,
+  rasteriser: Rasteriser,
+): Promise<Result<Judged>> {
+  const { rule, adjustment, frame } = wish.subject;
+  const adjusted = photoRule(rule, adjustment, frame);
+  const readings: Readings = new Map();
+  if (allowedAnchors(adjusted).length > 1) {
+    // Where it is clear at its own place, no other is chosen: the way there is most of the work.
+    const own: PresetRule = { ...adjusted, fallbacks: [], rescue: 'none' };
+    const judged = await judgedBy(own, readings, look, wish, rasteriser);
+    if (!judged.ok || judged.value.readability?.class === 'clear') return judged;
+  }
+  return judgedBy(adjusted, readings, look, wish, rasteriser);
+}
+
+/** By choice, as text. */
+type Readings = Map<string, Readability | null>;
+
+/** @param adjusted what is chosen by @param readings that are known; others are added */
+async function judgedBy(
+  adjusted: PresetRule,
+  readings: Readings,
+  look: Look,
   { subject, mark, below }: MarkOnPhoto,
   rasteriser: Rasteriser,
 ): Promise<Result<Judged>> {
   const { frame, rule, adjustment, words } = subject;
   const { aspect } = shapeOf(mark.artwork, words);
-  const under = await withMarks(bare, below, frame, seenBy(subject, mark), rasteriser);
+  const seen = seenBy(adjusted, subject, aspect);
+  const bare = await look(seen);
+  if (!bare.ok) return bare;
+  const under = await withMarks(bare.value, below, frame, seen, rasteriser);
   if (!under.ok) return under;
   const photo = under.value;
-  const adjusted = photoRule(rule, adjustment, frame);
   const ink = await inkLightness(adjusted, mark, words, rasteriser);
   if (!ink.ok) return ink;
   const policy = choosing(adjusted, ink.value, calmOn(photo, subject, aspect));
-  const readings = new Map<Choice, Readability | null>();
   let step = policy.next();
   while (!step.done) {
-    const placed = placeMark(frame, aspect, rule, adjustment, step.value);
-    if (!placed.ok) return placed;
-    const reading = await readingOf(photo, placed.value, subject, mark, rasteriser);
-    if (!reading.ok) return reading;
-    readings.set(step.value, reading.value);
-    step = policy.next(reading.value);
+    const choice = JSON.stringify(step.value);
+    if (!readings.has(choice)) {
+      const placed = placeMark(frame, aspect, rule, adjustment, step.value);
+      if (!placed.ok) return placed;
+      const reading = await readingOf(photo, placed.value, subject, mark, rasteriser);
+      if (!reading.ok) return reading;
+      readings.set(choice, reading.value);
+    }
+    step = policy.next(readings.get(choice) ?? null);
   }
   const { choice } = step.value;
   const placement = placeMark(frame, aspect, rule, adjustment, choice);
   if (!placement.ok) return placement;
-  const readability = readings.get(choice) ?? null;
+  const readability = readings.get(JSON.stringify(choice)) ?? null;
   return success({ choice, placement: placement.value, readability });
 }
 
@@ -109,7 +135,8 @@ export async function judgeProxy(
   rasteriser: Rasteriser,
 ): Promise<Result<Judged>> {
   try {
-    return await judgePhoto(await proxy(wish.subject.frame), wish, rasteriser);
+    const photo = success(await proxy(wish.subject.frame));
+    return await judgePhoto(() => Promise.resolve(photo), wish, rasteriser);
   } catch (error) {
     return failure(`The photo's proxy cannot be read (${messageOf(error)}).`);
   }
@@ -152,68 +179,12 @@ async function inkLightness(
   return success((tone) => inkLightnessOf(tone, colour));
 }
 
-/** How one placement reads: only the pixels that the measure looks at are put together. */
-async function readingOf(
-  photo: WorkingPhoto,
-  placement: Placement,
-  { frame, words }: MarkedSubject,
-  mark: MarkSource,
-  rasteriser: Rasteriser,
-): Promise<Result<Readability | null>> {
-  const { size } = photo;
-  const copies = workingCopies(placement, size, frame);
-  const window = windowRound(copies, size);
-  if (!window) return success(null);
-  const { x: left, y: top } = window;
-  const part = cutOut(photo.pixels, { ...window, x: left - photo.left, y: top - photo.top });
-  const place = { frame: size, left, top };
-  const working = { ...placement, copies };
-  const laid = { placement: working, mark, words };
-  const composed = await composeMark(part, laid, rasteriser, null, place);
-  if (!composed.ok) return composed;
-  const { bleed } = shapeOf(mark.artwork, words);
-  const measures: (MeasuredCopy | null)[] = [];
-  for (const copy of copies) {
-    const [placing] = planRasters(size, [copy], bleed);
-    if (!placing) continue;
-    const core = await rasteriser.core(mark.key, mark.artwork, placing.spec, words);
-    if (!core.ok) return core;
-    const box = { ...copy.box, x: copy.box.x - left, y: copy.box.y - top };
-    const measure = (parts: InkParts | null): Measured | null =>
-      measureReadability(part, core.value, placing.left - left, placing.top - top, box, parts);
-    const longer = Math.max(copy.size.width, copy.size.height);
-    const parts = (): InkParts => inkParts(core.value, longer);
-    // Of many copies only the one that counts is looked at part by part.
-    const measured = measure(copies.length === 1 ? parts() : null);
-    const byParts = () => (copies.length === 1 ? measured : measure(parts()));
-    measures.push(measured && { ...measured, byParts });
-  }
-  const best = bestCopy(measures)?.byParts() ?? null;
-  return success(best && readabilityOf(best, left, top, size));
-}
-
-/** A copy measured as a whole, which can be measured part by part. */
-interface MeasuredCopy extends Measured {
-  readonly byParts: () => Measured | null;
-}
-
-/** @param left, top of what was measured, in a photo of that size */
-function readabilityOf(measured: Measured, left: number, top: number, size: Size): Readability {
-  const { weakestPx: box, ...rest } = measured;
-  const weakestBox = box && {
-    x: (box.x + left) / size.width,
-    y: (box.y + top) / size.height,
-    width: box.width / size.width,
-    height: box.height / size.height,
-  };
-  return { ...rest, weakestBox };
-}
-
 /** The part of a photo that is looked at, whichever anchor is chosen; null where nothing is. */
-export function seenBy(subject: MarkedSubject, mark: MarkSource): Box | null {
-  const { frame, rule, adjustment, words } = subject;
-  const { aspect } = shapeOf(mark.artwork, words);
-  const adjusted = photoRule(rule, adjustment, frame);
+function seenBy(
+  adjusted: PresetRule,
+  { frame, rule, adjustment }: MarkedSubject,
+  aspect: number,
+): Box | null {
   const size = workingSize(frame);
   const copies = allowedAnchors(adjusted).flatMap((anchor) => {
     const choice = { ...firstChoice(adjusted), anchor };

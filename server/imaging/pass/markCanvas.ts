@@ -1,6 +1,6 @@
 import type { Canvas } from '#core/pixels';
 import { photoRule } from '#core/placement/adjustment';
-import { boxAroundAll, type Box, type Size } from '#core/placement/geometry';
+import { boxAroundAll, type Size } from '#core/placement/geometry';
 import { success, type Result } from '#core/result';
 import { canvasCells } from '#core/verify/coarseCells';
 import { needsChoosing } from '#core/readability/choice';
@@ -8,15 +8,15 @@ import { composeMark, coveredBoxes, type LaidMark } from '../compose.ts';
 import {
   judgePhoto,
   judgeProxy,
-  seenBy,
   unjudged,
   type Judged,
+  type Look,
   type MarkOnPhoto,
 } from '../judgePhoto.ts';
 import type { ExpectedMark } from '../readBack/readBack.ts';
 import type { Profile } from '../raster/inProfile.ts';
 import type { Rasteriser } from '../raster/rasteriser.ts';
-import type { ProxyCopies, WorkingPhoto } from '../workingPhoto.ts';
+import type { ProxyCopies } from '../workingPhoto.ts';
 import type { DrawnMark } from './renderJob.ts';
 
 /** What marks are judged by. */
@@ -27,8 +27,8 @@ export interface Judging {
   readonly measures?: boolean | undefined;
   /** The output is opened again afterwards. */
   readonly readsBack?: boolean | undefined;
-  /** The photo at working size without marks, where there is nothing kept. @param seen the part looked at */
-  readonly working: (seen: Box | null) => Promise<Result<WorkingPhoto>>;
+  /** The photo at working size without marks, where there is nothing kept. */
+  readonly working: Look;
 }
 
 /** How marks were drawn on a canvas. */
@@ -103,7 +103,5 @@ async function judgedBy(
   if (!isNeeded) return unjudged(wish.subject, wish.mark);
   const judged = proxy ? await judgeProxy(proxy, wish, rasteriser) : null;
   if (judged?.ok) return judged;
-  const seen = await working(seenBy(wish.subject, wish.mark));
-  if (!seen.ok) return seen;
-  return judgePhoto(seen.value, wish, rasteriser);
+  return judgePhoto(working, wish, rasteriser);
 }
