@@ -32,7 +32,7 @@ export function bitsOf(jpeg: Buffer, from: number, to: number): Bits | null {
 const wordBytes = (bytes: number): number => Math.ceil(bytes / WORD_BYTES) * WORD_BYTES;
 
 /** Less is taken anew each time. */
-const LEAST_ROOM_WORDS = 2 ** 18;
+const LEAST_ROOM_WORDS = 2 ** 15;
 
 /** With anything in them: to clear them takes longer than to fill them. */
 function wordsFor(words: number): Int32Array {
