@@ -92,7 +92,7 @@ describe('several outputs of one photo', () => {
     const slowOutput = (name: string): OutputJob => {
       const path = join(folder, name);
       execFileSync('mkfifo', [path]);
-      return output(png(300), {}, path);
+      return output(png(null), {}, path);
     };
     const settledOf = (rendering: Promise<unknown>) => {
       const state = { isSettled: false };
@@ -103,20 +103,22 @@ describe('several outputs of one photo', () => {
 
     it('do not wait for it, but their photo does', async () => {
       const slow = slowOutput('slow');
-      const large = output(png(null));
-      const rendering = render(photo, [slow, large]);
+      const others = [output(png(700)), output(png(300))];
+      const rendering = render(photo, [slow, ...others]);
       const state = settledOf(rendering);
-      await eventually(async () => expect(await sharp(large.temporaryPath).stats()).toBeDefined());
+      for (const { temporaryPath } of others) {
+        await eventually(async () => expect(await sharp(temporaryPath).stats()).toBeDefined());
+      }
       expect(state.isSettled).toBe(false);
       expect((await readFile(slow.temporaryPath)).length).toBeGreaterThan(10_000);
       // What it was written to cannot be flushed.
-      expect(await rendering).toMatchObject([{ ok: false }, { ok: true }]);
+      expect(await rendering).toMatchObject([{ ok: false }, { ok: true }, { ok: true }]);
     });
 
     it('end only when nothing is written any more, whatever becomes of the others', async () => {
       const slow = slowOutput('slow for long');
-      const large = output(png(null));
-      const noMark = { ...large, marks: [{ ...large.marks[0], mark: 7 }] };
+      const small = output(png(300));
+      const noMark = { ...small, marks: [{ ...small.marks[0], mark: 7 }] };
       const rendering = render(photo, [slow, noMark]);
       const state = settledOf(rendering);
       await setTimeout(1_000);

@@ -41,6 +41,11 @@ export class PassCanvases {
     return canvas;
   }
 
+  /** Makes one that is asked for after what it is made of. */
+  async make(at: number): Promise<void> {
+    this.held.set(at, await this.at(at));
+  }
+
   /** When all outputs are made: the next photo may be decoded into the same memory. */
   release(): void {
     this.held.clear();

@@ -71,7 +71,18 @@ function possibleOutput(output: OutputJob, photo: OpenedPhoto): Result<PossibleO
   });
 }
 
-/** Small to large: what others are made of is marked last, and let go as soon as it is written. */
+/**
+ * Small to large, since what others are made of is marked after them; but the largest before the last, in whose
+ * time the disk takes it.
+ *
+ * @returns places in a pass of so many outputs
+ */
+function inTurn(count: number): number[] {
+  const small = Array.from({ length: Math.max(0, count - 2) }, (_, index) => count - 1 - index);
+  return [...small, ...[0, 1].slice(0, count)];
+}
+
+/** What is made of a canvas is made before anything is drawn on it, and let go as soon as it is encoded. */
 async function renderPass(
   pass: Pass,
   jobs: readonly OutputJob[],
@@ -89,8 +100,9 @@ async function renderPass(
     : await PassCanvases.decoded(photo.job.source, photo.probed, pass);
   const storing: Promise<void>[] = [];
   try {
-    for (let at = pass.outputs.length - 1; at >= 0; at--) {
+    for (const at of inTurn(pass.outputs.length)) {
       const { delivery } = pass.outputs[at];
+      if (at === 0 && canvases.ok && pass.outputs.length > 1) await canvases.value.make(1);
       const rendered = jobs[delivery].prepared ? renderPrepared : renderOutput;
       const made = canvases.ok
         ? await rendered(jobs[delivery], await canvases.value.take(at), photo)
