@@ -26,14 +26,14 @@ describe('coarse cells', () => {
     const large = coarseGrid({ width: 6_000, height: 4_000 });
     expect(large).toMatchObject({ cells: { width: 750, height: 500 }, step: 5 });
     expect(large.compared).toEqual({ width: 150, height: 100 });
-    expect(coarseGrid({ width: 400, height: 1_023 })).toMatchObject({
-      ...{ px: 4, cells: { width: 100, height: 255 } },
+    expect(coarseGrid({ width: 60, height: 101 })).toMatchObject({
+      ...{ px: 4, cells: { width: 15, height: 25 }, step: 1 },
     });
   });
 
   it('never are larger than the frame', () => {
     const px = (width: number, height: number) => coarseGrid({ width, height }).px;
-    expect([px(90, 3), px(9_000, 3), px(9_000, 1), px(7, 9_000)]).toEqual([1, 2, 1, 4]);
+    expect([px(9, 8), px(9_000, 3), px(9_000, 1), px(7, 9_000)]).toEqual([1, 2, 1, 4]);
   });
 
   it('leave out what is less than a cell', () => {

@@ -7,10 +7,10 @@ import type { Box, Size } from '../placement/geometry.ts';
  * known to the pixel, so that little is needed to see that it was.
  */
 
-/** Px of a side of a cell: what decoders of JPEG make one of while they decode, the most of them a block of it. */
+/** Px of a side of a cell; the most is a block of JPEG, whose mean stands in the file. */
 const CELL_PX = Object.freeze([8, 4, 2, 1] as const);
 /** Cells of the longer side, at least, where there are so many pixels. */
-const LEAST_ACROSS = 128;
+const LEAST_ACROSS = 16;
 /** Cells that are compared, at most. */
 const MOST_CELLS = 20_000;
 

@@ -100,10 +100,17 @@ describe('cells', () => {
 });
 
 it('codecs may lose more at low quality, and nothing where they lose nothing', () => {
-  const at = (file: object) => codecLimit(fileSchema.parse(file));
+  const at = (file: object, cellPx = 8) => codecLimit(fileSchema.parse(file), cellPx);
   expect(at({ quality: 88 })).toEqual(at({ quality: 'untouched' }));
   expect(at({ quality: 10 }).worst).toBeGreaterThan(at({ quality: 40 }).worst);
   expect(at({ max_bytes: 20_000 }).mean).toBeGreaterThan(at({ quality: 60 }).mean);
   expect(isWithin({ mean: 0.4, worst: 3 }, at({ type: 'tiff' }))).toBe(true);
   expect(isWithin({ mean: 0.4, worst: 30 }, at({ type: 'png' }))).toBe(false);
+});
+
+it('codecs may lose more of cells in which it evens out less, those without loss no more', () => {
+  const at = (type: string, cellPx: number) => codecLimit(fileSchema.parse({ type }), cellPx);
+  expect(at('jpeg', 4)).toEqual(at('jpeg', 8));
+  expect(at('jpeg', 1).mean).toBe(4 * at('jpeg', 8).mean);
+  expect(at('png', 1)).toEqual(at('png', 8));
 });

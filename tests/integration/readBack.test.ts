@@ -66,6 +66,19 @@ describe.each(DEMO)('outputs of %s', (name) => {
   });
 });
 
+describe('small outputs', () => {
+  const FILES = [{ quality: 80, chroma: '4:2:0' }, { type: 'webp', quality: 50 }, { type: 'avif' }];
+  it.each([24, 60, 100, 160, 250, 640])('of %i px are found good', async (px) => {
+    // Of foam, whose every pixel differs from the next: codecs lose most of it.
+    const source = await demoPhoto('NC26_0312');
+    const rule = { size: { basis: 'long-side', value: 40 }, anchor: 'bottom-right' };
+    const outputs = FILES.map((file) => house.output({ resize: { px }, file }, rule));
+    for (const made of await house.render(source, outputs, { readsBack: true })) {
+      expect(valueOf(made).readBack).toMatchObject({ problem: null, mark: { found: true } });
+    }
+  });
+});
+
 describe('an output', () => {
   let source: string;
   let output: string;

@@ -33,12 +33,12 @@ export async function fileCells(
   isLossless = false,
 ): Promise<Pixels> {
   const { size: frame } = picture;
-  const quick = await jpegCells(path, picture);
+  const { px, cells } = coarseGrid(frame);
+  const quick = px === BLOCK ? await blockCells(path, picture) : null;
   if (quick) return quick;
-  const { cells } = coarseGrid(frame);
   const upright = sharp(path, READ_AS_IT_IS).autoOrient();
   // A decoder that is asked for a part of a picture would not look at what lies below it.
-  const isAll = isLossless || !isEven(frame);
+  const isAll = isLossless || px < BLOCK || !isEven(frame);
   const sized = isAll
     ? upright
     : upright.resize(cells.width, cells.height, { fit: 'fill', kernel: 'linear' });
@@ -49,11 +49,11 @@ export async function fileCells(
     .toBuffer({ resolveWithObject: true });
   if (info.channels !== 3) throw new Error(`invalid: expected 3 channels, found ${info.channels}`);
   const samples = new Uint8ClampedArray(data.buffer, data.byteOffset, data.byteLength);
-  if (isAll) {
-    const { width, height } = info;
-    return canvasCells({ data: samples, width, height, channels: 3, depth: 8, space: 'photo' });
-  }
-  return comparedCells({ data: samples, ...cells, channels: 3 }, frame);
+  const { width, height } = info;
+  const pixels = { data: samples, width, height, channels: 3 } as const;
+  return isAll
+    ? canvasCells({ ...pixels, depth: 8, space: 'photo' })
+    : comparedCells(pixels, frame);
 }
 
 /** Nothing is left beside the cells. */
@@ -62,12 +62,12 @@ function isEven(frame: Size): boolean {
   return frame.width === cells.width * px && frame.height === cells.height * px;
 }
 
-/** Those of a JPEG that none of it has to be decoded for; null: it has. */
-async function jpegCells(path: string, picture: PictureFacts): Promise<Pixels | null> {
+/** Those of a JPEG that are blocks of it, for which none has to be decoded; null: it is for a decoder of all. */
+async function blockCells(path: string, picture: PictureFacts): Promise<Pixels | null> {
   const { size: frame, format, orientation } = picture;
   const { px, cells, step, compared } = coarseGrid(frame);
   if (format !== 'jpeg') return null;
-  if (px === BLOCK && orientation === UPRIGHT) {
+  if (orientation === UPRIGHT) {
     const jpeg = await readFile(path).catch(() => null);
     const means = jpeg && blockMeans(jpeg, { step, wanted: compared });
     if (means) return means;

@@ -73,7 +73,7 @@ export async function readBack(path: string, expected: Expected): Promise<ReadBa
   const grid = coarseGrid(expected.frame);
   const boxes = (expected.mark?.covered ?? []).map((box) => grown(comparedBox(box, grid)));
   const elsewhere = differenceOutside(differences, boxes);
-  const limit = expected.limit ?? codecLimit(expected.file);
+  const limit = expected.limit ?? codecLimit(expected.file, grid.px);
   const mark = expected.mark && markIn(expected.mark, expected.cells, cells, boxes);
   const problem =
     (orientation === expected.orientation ? null : `It is turned (orientation ${orientation}).`) ??
