@@ -68,17 +68,17 @@ export async function judgePhoto(
   if (allowedAnchors(adjusted).length > 1) {
     // Where it is clear at its own place, no other is chosen: the way there is most of the work.
     const own: PresetRule = { ...adjusted, fallbacks: [], rescue: 'none' };
-    const judged = await judgedBy(own, readings, look, wish, rasteriser);
+    const judged = await chosenBy(own, readings, look, wish, rasteriser);
     if (!judged.ok || judged.value.readability?.class === 'clear') return judged;
   }
-  return judgedBy(adjusted, readings, look, wish, rasteriser);
+  return chosenBy(adjusted, readings, look, wish, rasteriser);
 }
 
 /** By choice, as text. */
 type Readings = Map<string, Readability | null>;
 
 /** @param adjusted what is chosen by @param readings that are known; others are added */
-async function judgedBy(
+async function chosenBy(
   adjusted: PresetRule,
   readings: Readings,
   look: Look,

@@ -18,6 +18,8 @@ const READ_AS_IT_IS = Object.freeze({
 
 /** Px of a side of a block of JPEG. */
 const BLOCK = 8;
+/** Of fewer, a decoder is done before the tables are made that codes are read by: small files have their own. */
+const MANY_PIXELS = 1_500_000;
 
 /**
  * Cells of a file in its own numbers, turned upright, to be compared with those of a canvas.
@@ -62,12 +64,12 @@ function isEven(frame: Size): boolean {
   return frame.width === cells.width * px && frame.height === cells.height * px;
 }
 
-/** Those of a JPEG that are blocks of it, for which none has to be decoded; null: it is for a decoder of all. */
+/** Those of a JPEG that are blocks of it: only their means are made. @returns null: it is for a decoder of all */
 async function blockCells(path: string, picture: PictureFacts): Promise<Pixels | null> {
   const { size: frame, format, orientation } = picture;
   const { px, cells, step, compared } = coarseGrid(frame);
   if (format !== 'jpeg') return null;
-  if (orientation === UPRIGHT) {
+  if (orientation === UPRIGHT && frame.width * frame.height >= MANY_PIXELS) {
     const jpeg = await readFile(path).catch(() => null);
     const means = jpeg && blockMeans(jpeg, { step, wanted: compared });
     if (means) return means;

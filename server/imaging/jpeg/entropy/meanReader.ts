@@ -4,7 +4,10 @@ import { readingOf } from './reading.ts';
 
 /** Bits that are looked up at once. */
 const LOOKED_UP = 13;
-/** Of a code and its value that do not lie in those, by 16 bits: see `blockReader.ts`. */
+/**
+ * Of a code and its value that do not lie in those, by 16 bits: see `blockReader.ts`. They stand here again, as do
+ * the functions below, since what the innermost loop takes from another file is looked up each time.
+ */
 const BITS = 0xff;
 const STEP_AT = 8;
 const IS_LAST = 1 << 16;
@@ -38,11 +41,15 @@ export interface MeanReading {
 
 export function meanReadingOf(blocks: readonly BlockKind[]): MeanReading {
   const { components, dc, ac } = readingOf(blocks, blocks);
-  return {
-    ...{ components, dc, ac },
-    starts: blocks.map((_, block) => startsOf(dc[block], ac[block])),
-    others: blocks.map((_, block) => entries((looked) => othersFrom(ac[block], looked, 0, 0))),
-  };
+  const starts: Entries[] = [];
+  const others: Entries[] = [];
+  blocks.forEach((_, block) => {
+    // The blocks of both colours are mostly read by the same tables.
+    const same = ac.findIndex((one, at) => one === ac[block] && dc[at] === dc[block]);
+    starts.push(starts[same] ?? startsOf(dc[block], ac[block]));
+    others.push(others[same] ?? entries((looked) => othersFrom(ac[block], looked, 0, 0)));
+  });
+  return { components, dc, ac, starts, others };
 }
 
 const entries = (entry: (looked: number) => number): Entries =>
