@@ -2,10 +2,16 @@ import { readdirSync, readFileSync } from 'node:fs';
 
 /** Times and memory. Everything is compared within one run: the machine is noisy. */
 
+const MS_PER_SECOND = 1_000;
+
 export async function timedMs(work: () => Promise<unknown>): Promise<number> {
   const startMs = performance.now();
   await work();
   return performance.now() - startMs;
+}
+
+export async function secondsOf(work: () => Promise<unknown>): Promise<number> {
+  return (await timedMs(work)) / MS_PER_SECOND;
 }
 
 export function median(values: readonly number[]): number {

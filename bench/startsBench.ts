@@ -4,26 +4,22 @@ import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
-import type { MarkView, ScanView } from '#core/contract/http';
 import { presetRuleSchema } from '#core/contract/preset';
 import { lockData } from '#server/storage/dataLock';
 import { ensureNodeBuilt, root } from '../scripts/house.mjs';
 import { startServer, type ServerProcess } from '../tests/helpers/serverProcess.ts';
 import { ask } from './ask.ts';
+import { keptLiftBench } from './keptLiftBench.ts';
 import { cameraPhotos, folderOf, MARK } from './material.ts';
-import { atMost, median, told, timedMs, treeMemoryMb, type Row } from './measure.ts';
+import { atMost, median, secondsOf, told, treeMemoryMb, type Row } from './measure.ts';
 
 /** How soon it does something: the command line, one photo, the server, the first file of a run. */
 
 const exec = promisify(execFile);
 const BIN = join(root, 'bin', 'light-crest');
 const ROUNDS = 7;
-const MS = 1_000;
 const POLL_MS = 10;
 const RUN_PHOTOS = 40;
-/** Each start of a server is cold once. */
-const STARTS = 3;
-const SIGNATURE_PHOTO = join(root, 'demo', 'marks', 'signature-phone.jpg');
 /** Enough that all processes are at work for a while. */
 const APPLIED = 12;
 
@@ -42,49 +38,12 @@ export async function startsBench(): Promise<Row[]> {
       await applyMemory(folder),
       ...(await serverUp(folder)),
       ...(await firstFile(folder)),
-      ...(await keptLift(folder)),
+      ...(await keptLiftBench(folder)),
     ];
   } finally {
     rmSync(folder, { recursive: true });
   }
 }
-
-/** A phone photo of a signature becomes a mark: how soon it is there, and its full size behind it. */
-async function keptLift(folder: string): Promise<Row[]> {
-  process.env.LIGHT_CREST_BUILT = ensureNodeBuilt();
-  const data = join(folder, 'kept lift');
-  const photo = readFileSync(SIGNATURE_PHOTO);
-  const [draft, whole]: [number[], number[]] = [[], []];
-  for (let round = 0; round < STARTS; round++) {
-    const server = await startServer(data, folder);
-    try {
-      const scan = await ask<ScanView>(server, 'POST', `/scans?name=${round}.jpg`, photo);
-      for (let keep = 0; keep < 2; keep++) {
-        const wish = { settings: {}, name: 'Kept' };
-        let mark: MarkView | undefined;
-        const answered = await secondsOf(async () => {
-          mark = await ask<MarkView>(server, 'POST', `/scans/${scan.id}/lift`, wish);
-        });
-        const finished = await secondsOf(() => ask(server, 'GET', `/marks/${mark?.id}/design`));
-        draft.push(answered);
-        whole.push(answered + finished);
-      }
-    } finally {
-      await server.kill();
-    }
-  }
-  const cold = (times: readonly number[]): number => median(times.filter((_, at) => at % 2 === 0));
-  const warm = (times: readonly number[]): number => median(times.filter((_, at) => at % 2 === 1));
-  return [
-    atMost('start: Keep of a 12-megapixel photo, just brought in', cold(draft), 1, ' s'),
-    atMost('start: Keep of a 12-megapixel photo, again', warm(draft), 1, ' s'),
-    told('start: its full size is there, just brought in', cold(whole), ' s'),
-    told('start: its full size is there, again', warm(whole), ' s'),
-  ];
-}
-
-const secondsOf = async (work: () => Promise<unknown>): Promise<number> =>
-  (await timedMs(work)) / MS;
 
 async function several(work: () => Promise<unknown>): Promise<number> {
   const times: number[] = [];

@@ -15,7 +15,6 @@ import { DESIGNS, demoDesign } from './designs.ts';
 import {
   ADJUSTED,
   BATCHES,
-  DELIVERIES,
   INBOX,
   FINISHED_RUN,
   MARKS,
@@ -23,6 +22,7 @@ import {
   SETS,
   SETTINGS,
 } from './scenario.ts';
+import { DELIVERIES } from './deliveries.ts';
 
 /** Fills a data folder with the demo, by the same code that a photographer's clicks reach. */
 
