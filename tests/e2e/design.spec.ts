@@ -145,7 +145,9 @@ async function exportAndFindYears(page: Page, address: string, pictures: string,
   await expect(page.getByText('1 photo has no capture date')).toBeVisible();
   await page.getByRole('button', { name: 'Start: 3 files' }).click();
   await page.waitForURL(/\/runs\/\d+/);
-  await expect(page.getByText('the year of its file')).toBeVisible({ timeout: 60_000 });
+  // The note stands there as soon as its own photo is written, maybe before the others are.
+  await expect(page.getByText('3 files written.')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('the year of its file')).toBeVisible();
 
   const runId = Number(/runs\/(\d+)/.exec(page.url())?.[1]);
   const { items } = await get<RunDetailView>(page, address, `/runs/${runId}`);
