@@ -1,4 +1,4 @@
-import { writeFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp, { type Sharp } from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -228,5 +228,35 @@ describe.each([
     // Whoever goes on after that as if it were a picture gets another one.
     writeFileSync(path, whole.fill(0, middle, middle + 4_096));
     expect((await readBack(path, await expected())).problem).not.toBeNull();
+  });
+});
+
+describe('a large JPEG that an encoder of ours made', () => {
+  it('is damaged where a single byte of it is another, whichever that is', async () => {
+    const output = house.output({}, {});
+    const [made] = (await house.render(await demoPhoto(DEMO[0]), [output])).map(valueOf);
+    const written = readFileSync(output.temporaryPath);
+    const { data, info } = await sharp(written).raw().toBuffer({ resolveWithObject: true });
+    const pixels = new Uint8ClampedArray(data.buffer, data.byteOffset, data.byteLength);
+    const { width, height } = info;
+    const canvas = { width, height, channels: 3, depth: 8, space: 'srgb', data: pixels } as const;
+    const { icc = null } = await sharp(written).metadata();
+    const { file } = deliveryRuleSchema.parse({});
+    const expected = { frame: made.frame, orientation: 1, icc, file, cells: canvasCells(canvas) };
+    const path = join(house.folder, 'byte.jpg');
+    const found = async (bytes: Buffer, parts = [written]) => {
+      writeFileSync(path, bytes);
+      return readBack(path, { ...expected, mark: null, parts });
+    };
+    const [head, tail] = [written.subarray(0, 99), written.subarray(99)];
+    expect(await found(written)).toMatchObject({ decodes: true, problem: null });
+    expect(await found(written, [head, tail])).toMatchObject({ decodes: true, problem: null });
+    for (const share of [0.2, 0.5, 0.7, 0.99]) {
+      const bytes = Buffer.from(written);
+      bytes[Math.floor(bytes.length * share)] ^= 1;
+      expect(await found(bytes)).toMatchObject({ decodes: false });
+    }
+    expect(await found(Buffer.concat([written, head]))).toMatchObject({ decodes: false });
+    expect(await found(written, [head, tail, head])).toMatchObject({ decodes: false });
   });
 });

@@ -20,7 +20,10 @@ export interface JpegLibrary {
   /** The same of a small file, at once, whose samples lie in memory of their own. Grey becomes three components. */
   decodeNow(jpeg: Uint8Array, stored: Size): RgbSamples | null;
   replaceBlocks: BlockReplacer;
-  /** A baseline file, with the usual Huffman tables. */
+  /**
+   * A baseline file, with the usual Huffman tables and a restart (ITU T.81, E.1.4) after each row of blocks: what
+   * is damaged one day costs its row, not all below it, and each row can be read alone. They are 3 bytes each.
+   */
   encode(samples: RgbSamples, quality: number, chroma: Chroma): Promise<Uint8Array>;
 }
 
@@ -56,6 +59,12 @@ type Koffi = typeof koffiPackage;
 /** Structures are laid out for pointers of this size. */
 const POINTER_BYTES = 8;
 
+/**
+ * How its encoder is told of restarts, for which its interface has no word: after so many rows of blocks. Where it
+ * does not listen, files are without them, and are read back whole.
+ */
+const RESTARTS = Object.freeze({ TJ_RESTART: '1' });
+
 let found: JpegLibrary | null = null;
 
 /** Looked for until it is found: it may be installed while the server runs. */
@@ -76,6 +85,7 @@ function bound(name: string): JpegLibrary {
   const koffi = createRequire(import.meta.url)('koffi') as Koffi;
   if (koffi.sizeof('void *') !== POINTER_BYTES) throw new Error('Expected a machine of 64 bits.');
   const library = koffi.load(name);
+  Object.assign(process.env, RESTARTS);
   const beginDecoding = library.func('void *tjInitDecompress()');
   const beginEncoding = library.func('void *tjInitCompress()');
   const end = library.func('int tjDestroy(void *handle)');

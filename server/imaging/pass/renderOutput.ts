@@ -54,7 +54,7 @@ export async function renderOutput(
   // The pixels themselves are not held until the disk has them.
   const expected = photo.job.readsBack && {
     ...{ frame, orientation: UPRIGHT, icc, file: deliveryRule.file },
-    ...{ cells: cellsOf(canvas, drawn), mark: drawn },
+    ...{ cells: cellsOf(canvas, drawn), mark: drawn, parts },
   };
   const read = expected ? () => readBack(output.temporaryPath, expected) : null;
   const notes = [coloursNote(probed), note].filter(Boolean).join(' ');

@@ -21,22 +21,31 @@ const BLOCK = 8;
 /** Of fewer, a decoder is done before the tables are made that codes are read by: small files have their own. */
 const MANY_PIXELS = 1_500_000;
 
+/** What is known of a file beside what it says. */
+export interface KnownFile {
+  /**
+   * It holds the numbers themselves: then they are compared, not what a decoder makes of them that shrinks, which
+   * is faster.
+   */
+  readonly isLossless?: boolean;
+  /** What was written into it, one after the other. */
+  readonly parts?: readonly Uint8Array[] | undefined;
+}
+
 /**
  * Cells of a file in its own numbers, turned upright, to be compared with those of a canvas.
  *
  * @param picture how the file says that it is stored
- * @param isLossless the file holds the numbers themselves: then they are compared, not what a decoder
- *   makes of them that shrinks, which is faster
- * @throws where any part of it cannot be decoded
+ * @throws where any part of it cannot be decoded, or is not what was written
  */
 export async function fileCells(
   path: string,
   picture: PictureFacts,
-  isLossless = false,
+  { isLossless = false, parts }: KnownFile = {},
 ): Promise<Pixels> {
   const { size: frame } = picture;
   const { px, cells } = coarseGrid(frame);
-  const quick = px === BLOCK ? await blockCells(path, picture) : null;
+  const quick = px === BLOCK ? await blockCells(path, picture, parts) : null;
   if (quick) return quick;
   const upright = sharp(path, READ_AS_IT_IS).autoOrient();
   // A decoder that is asked for a part of a picture would not look at what lies below it.
@@ -65,13 +74,19 @@ function isEven(frame: Size): boolean {
 }
 
 /** Those of a JPEG that are blocks of it: only their means are made. @returns null: it is for a decoder of all */
-async function blockCells(path: string, picture: PictureFacts): Promise<Pixels | null> {
+async function blockCells(
+  path: string,
+  picture: PictureFacts,
+  parts: KnownFile['parts'],
+): Promise<Pixels | null> {
   const { size: frame, format, orientation } = picture;
   const { px, cells, step, compared } = coarseGrid(frame);
   if (format !== 'jpeg') return null;
   if (orientation === UPRIGHT && frame.width * frame.height >= MANY_PIXELS) {
-    const jpeg = await readFile(path).catch(() => null);
-    const means = jpeg && blockMeans(jpeg, { step, wanted: compared });
+    const jpeg = await readFile(path);
+    const isAsEncoded = parts !== undefined;
+    if (isAsEncoded && !isMadeOf(jpeg, parts)) throw new Error('corrupt: not what was written');
+    const means = blockMeans(jpeg, { step, wanted: compared, isAsEncoded });
     if (means) return means;
   }
   // What is cut off lies at the right and the bottom, which is elsewhere in what is stored turned.
@@ -81,4 +96,14 @@ async function blockCells(path: string, picture: PictureFacts): Promise<Pixels |
   const means = comparedCells(pixels, frame);
   giveRoomBack(pixels.data);
   return means;
+}
+
+function isMadeOf(bytes: Buffer, parts: readonly Uint8Array[]): boolean {
+  let from = 0;
+  for (const part of parts) {
+    const end = from + part.length;
+    if (!bytes.subarray(from, end).equals(part)) return false;
+    from = end;
+  }
+  return from === bytes.length;
 }

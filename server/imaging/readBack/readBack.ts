@@ -26,6 +26,8 @@ export interface Expected {
   readonly icc: Uint8Array | null;
   /** By which it was encoded. */
   readonly file: FileRule;
+  /** What an encoder of ours made and was written: then not all of a large file need be decoded. */
+  readonly parts?: readonly Uint8Array[];
   /** Cells of what was to be written, in its own numbers. */
   readonly cells: Pixels;
   readonly mark: ExpectedMark | null;
@@ -53,7 +55,7 @@ const MOST_SHARE = 1.6;
 /** Opens a file again, all of it, and compares it with what it has to be. */
 export async function readBack(path: string, expected: Expected): Promise<ReadBack> {
   const nothing = { frame: null, orientation: null, profile: null, mark: null, elsewhere: null };
-  const read = await reading(path, expected.frame, expected.file).catch(() => null);
+  const read = await reading(path, expected).catch(() => null);
   if (!read) {
     return {
       ...nothing,
@@ -121,11 +123,12 @@ function grown({ x, y, width, height }: Box): Box {
 
 const asBuffer = (bytes: Uint8Array | null): Buffer | null => bytes && Buffer.from(bytes);
 
-async function reading(path: string, wanted: Size, { type }: FileRule) {
+async function reading(path: string, { frame: wanted, file: { type }, parts }: Expected) {
   const metadata = await sharp(path, { limitInputPixels: MAX_PHOTO_PIXELS }).metadata();
   const picture = pictureFacts(metadata);
   const { size: frame, orientation, icc } = picture;
   const isShape = frame.width === wanted.width && frame.height === wanted.height;
-  const cells = isShape ? await fileCells(path, picture, TYPE_FACTS[type].isLossless) : null;
+  const known = { isLossless: TYPE_FACTS[type].isLossless, parts };
+  const cells = isShape ? await fileCells(path, picture, known) : null;
   return { frame, orientation, profile: profileName(icc), cells };
 }

@@ -1,8 +1,11 @@
-import { expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { deliveryRuleSchema } from '#core/contract/delivery';
 import type { Canvas } from '#core/pixels';
 import type { Size } from '#core/placement/geometry';
-import { headers } from '../jpeg/jpegFacts.ts';
+import { entropyScan } from '../jpeg/entropy/entropyScan.ts';
+import { headers, jpegFacts } from '../jpeg/jpegFacts.ts';
+import { jpegLibrary } from '../jpeg/jpegLibrary.ts';
+import { sharp } from '../sharp.ts';
 import { writeJpeg } from './jpeg.ts';
 
 const NO_BLOCKS = { exif: null, xmp: null, iptc: null, icc: null, densityPpi: null };
@@ -15,12 +18,15 @@ function plain({ width, height }: Size): Canvas {
   return { data, width, height, channels: 3, depth: 8, space: 'srgb' };
 }
 
-async function tableBytes(frame: Size, file: object): Promise<number> {
+async function written(canvas: Canvas, file: object): Promise<Buffer> {
   const rule = deliveryRuleSchema.parse({ file });
-  const { parts } = await writeJpeg(plain(frame), { ...rule.file, quality: 88 }, NO_BLOCKS);
-  const tables = [...headers(Buffer.concat(parts))].filter(
-    ({ marker }) => marker === DEFINE_HUFFMAN_TABLE,
-  );
+  const { parts } = await writeJpeg(canvas, { ...rule.file, quality: 88 }, NO_BLOCKS);
+  return Buffer.concat(parts);
+}
+
+async function tableBytes(frame: Size, file: object): Promise<number> {
+  const jpeg = await written(plain(frame), file);
+  const tables = [...headers(jpeg)].filter(({ marker }) => marker === DEFINE_HUFFMAN_TABLE);
   return tables.reduce((sum, { payload }) => sum + payload.length, 0);
 }
 
@@ -36,4 +42,41 @@ it.each([
   const bytes = await tableBytes(frame, file);
   expect(bytes < USUAL_TABLES_BYTES).toBe(isOwn);
   if (!isOwn) expect(bytes).toBe(USUAL_TABLES_BYTES);
+});
+
+/** Blocks of many coefficients. */
+function busy(frame: Size): Canvas {
+  const canvas = plain(frame);
+  for (let at = 0; at < canvas.data.length; at++) canvas.data[at] = 128 + 90 * Math.sin(at * at);
+  return canvas;
+}
+
+const decoded = (jpeg: Buffer): Promise<Buffer> =>
+  sharp(jpeg, { failOn: 'none' }).removeAlpha().raw().toBuffer();
+
+// Elsewhere, the library may be another, which sets none.
+const HAS_RESTARTS = process.platform === 'linux' && jpegLibrary() !== null;
+describe.skipIf(!HAS_RESTARTS)('a large file', () => {
+  it.each([
+    ['4:4:4', 8],
+    ['4:2:0', 16],
+  ])('of %s loses no more than a row of blocks to damage inside', async (chroma, blockPx) => {
+    const jpeg = await written(busy(LARGE), { chroma });
+    const good = await decoded(jpeg);
+    const facts = jpegFacts(jpeg);
+    const rows = (facts && entropyScan(jpeg, facts)?.stretches) ?? [];
+    expect(rows).toHaveLength(Math.ceil(LARGE.height / blockPx));
+    const row = 40;
+    const [from, to] = rows[row].bytes;
+    // Which no marker has in it.
+    jpeg.fill(0x55, Math.floor((from + to) / 2), to);
+    const other = await decoded(jpeg);
+    // Beside halved colours, decoders smooth those of one row into the next.
+    const rim = blockPx === 8 ? 0 : 1;
+    const bytesOf = (px: number): number => px * LARGE.width * 3;
+    const [start, end] = [bytesOf(row * blockPx - rim), bytesOf((row + 1) * blockPx + rim)];
+    expect(other.subarray(start, end).equals(good.subarray(start, end))).toBe(false);
+    expect(other.subarray(0, start).equals(good.subarray(0, start))).toBe(true);
+    expect(other.subarray(end).equals(good.subarray(end))).toBe(true);
+  });
 });
