@@ -64,19 +64,29 @@ function overlap(photo: Size, mark: Raster, left: number, top: number): Region |
 }
 
 function blendNormal(photo: Pixels, mark: Raster, region: Region, opacity: number): void {
+  for (let y = region.y0; y < region.y1; y++) blendRow(photo, mark, region, opacity, y);
+}
+
+/** By a call for each row: the first marks of a process are made fast sooner. */
+function blendRow(
+  { data, width }: Pixels,
+  mark: Raster,
+  { x0, x1, left, top }: Region,
+  opacity: number,
+  y: number,
+): void {
   const strength = opacity / OPAQUE;
-  for (let y = region.y0; y < region.y1; y++) {
-    let m = ((y - region.top) * mark.width + region.x0 - region.left) * 4;
-    let p = (y * photo.width + region.x0) * 3;
-    for (let x = region.x0; x < region.x1; x++, m += 4, p += 3) {
-      const coverage = mark.data[m + 3];
-      if (coverage === 0) continue;
-      const alpha = coverage * strength;
-      const rest = 1 - alpha;
-      photo.data[p] = photo.data[p] * rest + mark.data[m] * alpha;
-      photo.data[p + 1] = photo.data[p + 1] * rest + mark.data[m + 1] * alpha;
-      photo.data[p + 2] = photo.data[p + 2] * rest + mark.data[m + 2] * alpha;
-    }
+  const ink = mark.data;
+  let m = ((y - top) * mark.width + x0 - left) * 4;
+  let p = (y * width + x0) * 3;
+  for (let x = x0; x < x1; x++, m += 4, p += 3) {
+    const coverage = ink[m + 3];
+    if (coverage === 0) continue;
+    const alpha = coverage * strength;
+    const rest = 1 - alpha;
+    data[p] = data[p] * rest + ink[m] * alpha;
+    data[p + 1] = data[p + 1] * rest + ink[m + 1] * alpha;
+    data[p + 2] = data[p + 2] * rest + ink[m + 2] * alpha;
   }
 }
 

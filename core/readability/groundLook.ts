@@ -3,13 +3,8 @@ import type { Copy } from '../placement/placeMark.ts';
 import { BARE_GROUND, type BlendedLightness, type SeenGround } from './blendedLightness.ts';
 import { POINT, POINT_NUMBERS, type InkPoints } from './inkPoints.ts';
 import { BYTES_PER_LIGHTNESS, type LightMap } from './lightMap.ts';
-import {
-  CLEAR_SHARE,
-  LEAST_DEVIATIONS,
-  LEAST_DIFFERENCE,
-  reachOf,
-  WORKING_LONG_SIDE_PX,
-} from './measure.ts';
+import { CLEAR_SHARE, reachOf, WORKING_LONG_SIDE_PX } from './measure.ts';
+import { LEAST_DEVIATIONS, LEAST_DIFFERENCE } from './measureRows.ts';
 
 /**
  * A fast answer to "can it be read here?", from the light map alone: for use while something moves.

@@ -46,20 +46,33 @@ function partsOf(core: Coverage, radiusPx: number): InkParts {
   const joined = joinedPieces(inks);
   const labels = new Uint16Array(width * height);
   const numbers = new Map<number, number>();
-  for (let y = 0, at = 0; y < height; y++) {
-    for (let x = 0; x < width; x++, at++) {
-      if (core.data[at] < INK_BYTE) continue;
-      const part = joined[pieceAt(x, y)];
+  for (let y = 0; y < height; y++) {
+    for (const [from, end] of inkRuns(core, y)) {
+      const part = joined[pieceAt(from, y)];
       let number = numbers.get(part);
       if (number === undefined) numbers.set(part, (number = numbers.size + 1));
-      labels[at] = number;
+      labels.fill(number, y * width + from, y * width + end);
     }
   }
   return { labels, count: numbers.size };
 }
 
+/** Where ink begins and ends in a row of a coverage. */
+function inkRuns({ data, width }: Coverage, y: number): [number, number][] {
+  const runs: [number, number][] = [];
+  const row = y * width;
+  for (let x = 0; x < width; x++) {
+    if (data[row + x] < INK_BYTE) continue;
+    const from = x;
+    while (x < width && data[row + x] >= INK_BYTE) x++;
+    runs.push([from, x]);
+  }
+  return runs;
+}
+
 /** Every pixel within the radius of ink, on a plane with room for it at the edges. */
-function grownInk({ data, width, height }: Coverage, radiusPx: number) {
+function grownInk(core: Coverage, radiusPx: number) {
+  const { width, height } = core;
   const margin = Math.ceil(radiusPx);
   const wide = width + 2 * margin;
   const high = height + 2 * margin;
@@ -69,14 +82,11 @@ function grownInk({ data, width, height }: Coverage, radiusPx: number) {
     Math.floor(Math.sqrt(radiusPx * radiusPx - row * row)),
   );
   for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      if (data[y * width + x] < INK_BYTE) continue;
-      const from = x;
-      while (x + 1 < width && data[y * width + x + 1] >= INK_BYTE) x++;
+    for (const [from, end] of inkRuns(core, y)) {
       halves.forEach((half, row) => {
         for (const side of row === 0 ? [0] : [-row, row]) {
           const at = (y + margin + side) * wide + margin;
-          grown.fill(FULL, at + from - half, at + x + half + 1);
+          grown.fill(FULL, at + from - half, at + end + half);
         }
       });
     }
@@ -92,19 +102,16 @@ interface PieceInk {
 }
 
 function inkOf(
-  { data, width, height }: Coverage,
+  core: Coverage,
   count: number,
   pieceAt: (x: number, y: number) => number,
 ): PieceInk[] {
   const inks = Array.from({ length: count }, () => ({ area: 0, runs: [] as number[] }));
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      if (data[y * width + x] < INK_BYTE) continue;
-      const from = x;
-      while (x + 1 < width && data[y * width + x + 1] >= INK_BYTE) x++;
+  for (let y = 0; y < core.height; y++) {
+    for (const [from, end] of inkRuns(core, y)) {
       const ink = inks[pieceAt(from, y)];
-      ink.area += x - from + 1;
-      ink.runs.push(y, from, x);
+      ink.area += end - from;
+      ink.runs.push(y, from, end - 1);
     }
   }
   return inks;
