@@ -115,39 +115,42 @@ export function comparedCells({ data, width }: Pixels, frame: Size): Pixels {
  * so, and are waited for otherwise.
  */
 function rowMeans(canvas: Canvas, rows: Span, spans: readonly Span[]): Float64Array {
-  const { data, width, channels, depth } = canvas;
   const sums = new Float64Array(spans.length * 3);
-  const opaque = depth === 16 ? 65_535 : 255;
-  for (let y = rows.from; y < rows.to; y++) {
-    for (let cell = 0, at = 0; cell < spans.length; cell++, at += 3) {
-      const { from, to } = spans[cell];
-      const end = (y * width + to) * channels;
-      let red = 0;
-      let green = 0;
-      let blue = 0;
-      for (let place = (y * width + from) * channels; place < end; place += channels) {
-        if (channels === 3) {
-          red += data[place];
-          green += data[place + 1];
-          blue += data[place + 2];
-          continue;
-        }
-        const alpha = data[place + 3] / opaque;
-        const white = (1 - alpha) * opaque;
-        red += data[place] * alpha + white;
-        green += data[place + 1] * alpha + white;
-        blue += data[place + 2] * alpha + white;
-      }
-      sums[at] += red;
-      sums[at + 1] += green;
-      sums[at + 2] += blue;
-    }
-  }
+  for (let y = rows.from; y < rows.to; y++) addRow(canvas, y, spans, sums);
   for (let cell = 0, at = 0; cell < spans.length; cell++, at += 3) {
     const { from, to } = spans[cell];
     // Of 16 bits, the upper 8, as decoders give them.
-    const count = (to - from) * (rows.to - rows.from) * (depth === 16 ? 256 : 1);
+    const count = (to - from) * (rows.to - rows.from) * (canvas.depth === 16 ? 256 : 1);
     for (let c = 0; c < 3; c++) sums[at + c] /= count;
   }
   return sums;
+}
+
+/** A row of pixels, to the sums of its cells. */
+function addRow(canvas: Canvas, y: number, spans: readonly Span[], sums: Float64Array): void {
+  const { data, width, channels, depth } = canvas;
+  const opaque = depth === 16 ? 65_535 : 255;
+  for (let cell = 0, at = 0; cell < spans.length; cell++, at += 3) {
+    const { from, to } = spans[cell];
+    const end = (y * width + to) * channels;
+    let red = 0;
+    let green = 0;
+    let blue = 0;
+    for (let place = (y * width + from) * channels; place < end; place += channels) {
+      if (channels === 3) {
+        red += data[place];
+        green += data[place + 1];
+        blue += data[place + 2];
+        continue;
+      }
+      const alpha = data[place + 3] / opaque;
+      const white = (1 - alpha) * opaque;
+      red += data[place] * alpha + white;
+      green += data[place + 1] * alpha + white;
+      blue += data[place + 2] * alpha + white;
+    }
+    sums[at] += red;
+    sums[at + 1] += green;
+    sums[at + 2] += blue;
+  }
 }
