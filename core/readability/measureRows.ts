@@ -92,7 +92,7 @@ export function sumRow(area: Area, y: number, { light, isInk, table }: Room): vo
 }
 
 /** What was found in the rows so far. */
-export interface Found {
+interface Found {
   ink: number;
   reads: number;
   bustle: number;
