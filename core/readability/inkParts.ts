@@ -1,5 +1,6 @@
-import { componentsOf } from '../ink/components.ts';
+import { componentsOf, runsOf, type Run } from '../ink/components.ts';
 import { FULL, type Coverage } from '../ink/plane.ts';
+import type { Size } from '../placement/geometry.ts';
 
 /**
  * Parts of a mark, as the eye takes them apart (contract, section 5, *Weakest part*): a big emblem must not
@@ -34,7 +35,8 @@ export function inkParts(core: Coverage, longerSidePx: number): InkParts {
 
 function partsOf(core: Coverage, radiusPx: number): InkParts {
   const { width, height } = core;
-  const { grown, margin } = grownInk(core, radiusPx);
+  const runs = runsOf(core, INK_BYTE, FULL);
+  const { grown, margin } = grownInk(runs, core, radiusPx);
   const pieces = componentsOf(grown, FULL, FULL, true);
   const wide = grown.width;
   const places = new Int32Array(grown.data.length).fill(-1);
@@ -42,37 +44,21 @@ function partsOf(core: Coverage, radiusPx: number): InkParts {
     places.fill(component, y * wide + x, y * wide + end);
   }
   const pieceAt = (x: number, y: number): number => places[(y + margin) * wide + x + margin];
-  const inks = inkOf(core, pieces.components.length, pieceAt);
+  const inks = inkOf(runs, pieces.components.length, pieceAt);
   const joined = joinedPieces(inks);
   const labels = new Uint16Array(width * height);
   const numbers = new Map<number, number>();
-  for (let y = 0; y < height; y++) {
-    for (const [from, end] of inkRuns(core, y)) {
-      const part = joined[pieceAt(from, y)];
-      let number = numbers.get(part);
-      if (number === undefined) numbers.set(part, (number = numbers.size + 1));
-      labels.fill(number, y * width + from, y * width + end);
-    }
+  for (const { y, x, end } of runs) {
+    const part = joined[pieceAt(x, y)];
+    let number = numbers.get(part);
+    if (number === undefined) numbers.set(part, (number = numbers.size + 1));
+    labels.fill(number, y * width + x, y * width + end);
   }
   return { labels, count: numbers.size };
 }
 
-/** Where ink begins and ends in a row of a coverage. */
-function inkRuns({ data, width }: Coverage, y: number): [number, number][] {
-  const runs: [number, number][] = [];
-  const row = y * width;
-  for (let x = 0; x < width; x++) {
-    if (data[row + x] < INK_BYTE) continue;
-    const from = x;
-    while (x < width && data[row + x] >= INK_BYTE) x++;
-    runs.push([from, x]);
-  }
-  return runs;
-}
-
 /** Every pixel within the radius of ink, on a plane with room for it at the edges. */
-function grownInk(core: Coverage, radiusPx: number) {
-  const { width, height } = core;
+function grownInk(runs: readonly Run[], { width, height }: Size, radiusPx: number) {
   const margin = Math.ceil(radiusPx);
   const wide = width + 2 * margin;
   const high = height + 2 * margin;
@@ -81,15 +67,13 @@ function grownInk(core: Coverage, radiusPx: number) {
   const halves = Array.from({ length: Math.floor(radiusPx) + 1 }, (_, row) =>
     Math.floor(Math.sqrt(radiusPx * radiusPx - row * row)),
   );
-  for (let y = 0; y < height; y++) {
-    for (const [from, end] of inkRuns(core, y)) {
-      halves.forEach((half, row) => {
-        for (const side of row === 0 ? [0] : [-row, row]) {
-          const at = (y + margin + side) * wide + margin;
-          grown.fill(FULL, at + from - half, at + end + half);
-        }
-      });
-    }
+  for (const { y, x, end } of runs) {
+    halves.forEach((half, row) => {
+      for (const side of row === 0 ? [0] : [-row, row]) {
+        const at = (y + margin + side) * wide + margin;
+        grown.fill(FULL, at + x - half, at + end + half);
+      }
+    });
   }
   return { grown: { data: grown, width: wide, height: high }, margin };
 }
@@ -102,17 +86,15 @@ interface PieceInk {
 }
 
 function inkOf(
-  core: Coverage,
+  runs: readonly Run[],
   count: number,
   pieceAt: (x: number, y: number) => number,
 ): PieceInk[] {
   const inks = Array.from({ length: count }, () => ({ area: 0, runs: [] as number[] }));
-  for (let y = 0; y < core.height; y++) {
-    for (const [from, end] of inkRuns(core, y)) {
-      const ink = inks[pieceAt(from, y)];
-      ink.area += end - from;
-      ink.runs.push(y, from, end - 1);
-    }
+  for (const { y, x, end } of runs) {
+    const ink = inks[pieceAt(x, y)];
+    ink.area += end - x;
+    ink.runs.push(y, x, end - 1);
   }
   return inks;
 }

@@ -3,11 +3,10 @@ import type { JpegOptions } from 'sharp';
 import { describe, expect, it, test } from 'vitest';
 import type { Size } from '#core/placement/geometry';
 import { sharp } from '../../sharp.ts';
+import { damagedIn, HAS_RESTARTS } from '../../../../tests/helpers/jpegRows.ts';
 import { hasJpegTools, runTool } from '../../untouched/jpegTools.ts';
-import { jpegFacts } from '../jpegFacts.ts';
 import { jpegLibrary } from '../jpegLibrary.ts';
 import { blockMeans } from './blockMeans.ts';
-import { entropyScan } from './entropyScan.ts';
 
 const OF_ALL_COLOURS = { chromaSubsampling: '4:4:4' };
 const FRAME = { width: 331, height: 203 };
@@ -104,8 +103,6 @@ describe.skipIf(!jpegLibrary())('means of blocks are those of a decoder', () => 
   });
 });
 
-// Elsewhere, the library may be another, which sets none.
-const HAS_RESTARTS = process.platform === 'linux' && jpegLibrary() !== null;
 describe.skipIf(!HAS_RESTARTS)('of a file that is as it was encoded', () => {
   const SIZE = { width: 800, height: 600 };
   const encoded = async (): Promise<Buffer> => {
@@ -113,11 +110,6 @@ describe.skipIf(!HAS_RESTARTS)('of a file that is as it was encoded', () => {
     return Buffer.from((await jpegLibrary()?.encode(samples, 88, '4:4:4')) ?? []);
   };
   const [step, wanted] = [3, { width: 34, height: 25 }];
-  const damagedIn = (jpeg: Buffer, row: number): Buffer => {
-    const facts = jpegFacts(jpeg);
-    const [from, to] = (facts && entropyScan(jpeg, facts)?.stretches[row]?.bytes) ?? [0, 0];
-    return Buffer.from(jpeg).fill(0x55, Math.floor((from + to) / 2), to);
-  };
 
   it('the rows that hold what is wanted are read, and no others', async () => {
     const jpeg = await encoded();
