@@ -11,7 +11,6 @@ import type { RenderedOutput } from '#server/imaging/pass/renderJob';
 import { placeOutput, RunKnowledge } from '#server/runs/placeOutput';
 import { temporaryName } from '#server/storage/atomicWrite';
 import { failedReport, type Report } from './commands/applyReport.ts';
-import { CallError } from './exit.ts';
 import {
   NAME_OF_DEFAULTS,
   readJson,
@@ -21,6 +20,7 @@ import {
   type Named,
   type PhotoInput,
 } from './inputs.ts';
+import { wholeNumber } from './wholeNumber.ts';
 
 /** One photo through all deliveries of a call: rendered at once, then named one after the other. */
 
@@ -71,12 +71,7 @@ const MOST_JOBS = 64;
 
 /** Photos in work at once. */
 export function jobsOf(text: string | undefined): number {
-  if (text === undefined) return photosAtOnce();
-  const jobs = Number(text);
-  if (Number.isInteger(jobs) && jobs >= 1 && jobs <= MOST_JOBS) return jobs;
-  throw new CallError(
-    `Expected a whole number from 1 to ${MOST_JOBS} for --jobs, found "${text}".`,
-  );
+  return wholeNumber('--jobs', text, photosAtOnce(), 1, MOST_JOBS);
 }
 
 /** An output that was rendered and has no name yet. */

@@ -12,6 +12,7 @@ import { TakingStore } from '#server/workers/storage/store';
 import { openObjects, storeAt, storeName } from '#server/workers/storage/storeAddress';
 import { ownToken, readToken } from '#server/workers/token';
 import { CallError, EXIT } from '../exit.ts';
+import { wholeNumber } from '../wholeNumber.ts';
 
 export interface WorkerOptions {
   readonly jobs?: string;
@@ -101,21 +102,4 @@ function tokenOf({ tokenFile }: WorkerOptions, dataFolder: string): string {
       `No token could be read (${(error as Error).message}). The server's machine tells it by "light-crest worker --show-token".`,
     );
   }
-}
-
-function wholeNumber(
-  what: string,
-  text: string | undefined,
-  otherwise: number,
-  least: number,
-  most: number,
-): number {
-  if (text === undefined) return otherwise;
-  const number = Number(text);
-  if (!Number.isInteger(number) || number < least || number > most) {
-    throw new CallError(
-      `${what}: expected a whole number from ${least} to ${most}, found "${text}".`,
-    );
-  }
-  return number;
 }

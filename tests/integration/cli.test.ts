@@ -300,6 +300,49 @@ describe('apply', () => {
   });
 });
 
+describe('verify', () => {
+  let two: string;
+  beforeAll(async () => {
+    // Two of one size would be copies of one mark.
+    const sizes = { 'bottom-right': 20, 'top-left': 35 };
+    const marks = Object.entries(sizes).flatMap(([anchor, value]) => {
+      const size = { basis: 'long-side', value };
+      const name = file(`${anchor}.preset.json`, { ...preset, anchor, size });
+      return ['--mark', 'mark.svg', '--preset', name];
+    });
+    two = (await call('apply', ...marks, '--out', 'out verify', 'Shore/b 2.jpg')).out.trim();
+  });
+
+  it('finds as many marks as were laid, and fails what else differs', async () => {
+    const words = ['verify', 'Shore/b 2.jpg', two];
+    const good = await call(...words, '--marks', '2', '--json');
+    expect([good.status, good.err]).toEqual([0, '']);
+    const found = JSON.parse(good.out);
+    expect(found).toMatchObject({
+      decodes: true,
+      frame: { width: 600, height: 400 },
+      orientation: 1,
+    });
+    expect(found).toMatchObject({ problem: null, mark: { found: true, box: found.marks[0] } });
+    const places = found.marks
+      .map(({ x }: { x: number }) => x)
+      .sort((a: number, b: number) => a - b);
+    expect(places).toEqual([expect.closeTo(12, -1), expect.closeTo(468, -1)]);
+    const one = await call(...words);
+    expect(one.status).toBe(1);
+    expect(one.err).toContain('elsewhere than at one mark');
+    expect((await call('verify', 'Shore/b 2.jpg', 'Shore/b 2.jpg')).out).toContain('no mark found');
+  });
+
+  it('refuses numbers of marks that no photo can have', async () => {
+    const { status, err } = await call('verify', 'lone.jpg', two, '--marks', '9');
+    expect([status, err]).toEqual([
+      2,
+      expect.stringContaining('from 1 to 8 for --marks, found "9"'),
+    ]);
+  });
+});
+
 describe('schema', () => {
   it.each(['preset', 'delivery'])('prints the published schema of a %s', async (kind) => {
     const printed = await call('schema', kind);

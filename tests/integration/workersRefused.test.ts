@@ -22,7 +22,7 @@ it.each([
   [{ redis: '' }, /--redis or LIGHT_CREST_REDIS/],
   [{ redis: 'redis://studio.example' }, /in the open/],
   [{ roots: ['/srv/photos'] }, /name=folder/],
-  [{ jobs: 0 }, /--jobs: expected a whole number from 1 to 64/],
+  [{ jobs: 0 }, /Expected a whole number from 1 to 64 for --jobs/],
   [{ leaseMs: 5 }, /LIGHT_CREST_LEASE_MS/],
 ] as [Partial<WorkerWish>, RegExp][])('a worker is not started with %j', async (part, said) => {
   const worker = started(part);

@@ -128,10 +128,10 @@ export class Imaging extends PageImaging implements RenderPool {
     return told(basename(path), this.photos.run('describe', [path], limits));
   }
 
-  /** What differs between a photo and an output of it. */
-  verify(source: string, output: string): Promise<Answer<'verify'>> {
+  /** What differs between a photo and an output of it, on which so many marks were laid at most. */
+  verify(source: string, output: string, marks: number): Promise<Answer<'verify'>> {
     const limits = { timeMs: PHOTO_TIMEOUT_MS };
-    return told(basename(output), this.photos.run('verify', [source, output], limits));
+    return told(basename(output), this.photos.run('verify', [source, output, marks], limits));
   }
 
   /** All that it made lies in the folders of the run. */

@@ -102,9 +102,9 @@ export const imagingTasks = {
     return success({ ...(await photoFacts(path, probed.value)), size: probed.value.size });
   },
 
-  async verify(source: string, output: string) {
+  async verify(source: string, output: string, marks: number) {
     const { verifyOutput } = await import('../readBack/verifyOutput.ts');
-    return verifyOutput(source, output);
+    return verifyOutput(source, output, marks);
   },
 
   /** @returns one for each mark, the lowest first */

@@ -1,12 +1,12 @@
 import { boxAroundAll, type Box } from '../placement/geometry.ts';
 import { differenceOutside, type Difference, type Differences } from './cells.ts';
 
-/** Where an output differs from its photo as a mark does, and how far everywhere else. */
-export interface FoundMark {
-  /** In cells, round all copies; null: nothing differs like that. */
-  readonly box: Box | null;
+/** Where an output differs from its photo as marks do, and how far everywhere else. */
+export interface FoundMarks {
+  /** In cells, one for each mark, round all its copies; that which differs most is the first. */
+  readonly boxes: readonly Box[];
   readonly elsewhere: Difference;
-  /** Groups of cells that differ as a mark does, and are none of its copies. */
+  /** Groups of cells that differ as a mark does, and belong to none of these. */
   readonly others: number;
 }
 
@@ -22,27 +22,60 @@ const REACH = 0.02;
 const LEAST_CELLS = 4;
 /** Cells of a part of the photo that was changed, rather than lost by a coarse codec. */
 const PART_CELLS = 24;
+/**
+ * Words of a mark lie as far apart as they are large, a mark and a fault anywhere: such groups are of one mark, up
+ * to so many times the shorter side of the smaller one.
+ */
+const PART_REACH = 2;
 /** Of copies of a mark, sides differ by rounding, and by what lies under them. */
 const COPY_TOLERANCE = 0.25;
 
 /**
- * Finds the mark of which nothing is known. Cells that differ are put together where they are near each
- * other; the group that differs most is the mark, groups of its size, or cut off by the edge, are copies
- * of it. Whatever else differs counts as elsewhere.
+ * Finds marks of which nothing is known. Cells that differ are put together where they are near each
+ * other; the group that differs most is a mark, with the groups round it that are its other words; groups of
+ * their size, or cut off by the edge, are copies of it. Whatever else differs counts as elsewhere.
  *
  * @param detail of the photo, by `detailOf`
+ * @param most marks that were laid; those that touch are found as one
  */
-export function findMark(differences: Differences, detail: Uint8Array): FoundMark {
-  const groups = groupsOf(differences, detail);
-  const [main, ...others] = groups.sort((a, b) => b.weight - a.weight);
-  if (!main) return { box: null, elsewhere: differenceOutside(differences, []), others: 0 };
-  const copies = [main, ...others.filter((other) => isCopy(other.box, main.box, differences))];
-  const boxes = copies.map(({ box }) => box);
+export function findMarks(differences: Differences, detail: Uint8Array, most = 1): FoundMarks {
+  let left = groupsOf(differences, detail).sort((a, b) => b.weight - a.weight);
+  const marks: Group[][] = [];
+  while (marks.length < most && left.length > 0) {
+    const mark = groupsOfMark(left, differences);
+    marks.push(mark);
+    left = left.filter((group) => !mark.includes(group));
+  }
+  const marked = marks.flat().map(({ box }) => grown(box));
   return {
-    box: boxAroundAll(boxes),
-    elsewhere: differenceOutside(differences, boxes.map(grown)),
-    others: groups.filter((group) => group.cells >= PART_CELLS && !copies.includes(group)).length,
+    boxes: marks.flatMap((mark) => boxAroundAll(mark.map(({ box }) => box)) ?? []),
+    elsewhere: differenceOutside(differences, marked),
+    others: left.filter(({ cells }) => cells >= PART_CELLS).length,
   };
+}
+
+/** The first group, what belongs to it, and its copies. */
+function groupsOfMark([main, ...others]: readonly Group[], frame: Differences): Group[] {
+  const parts = [main];
+  let rest = others;
+  for (const part of parts) {
+    const near = rest.filter((group) => isPartBeside(group.box, part.box));
+    parts.push(...near);
+    rest = rest.filter((group) => !near.includes(group));
+  }
+  const isOne = ({ box }: Group) => parts.some((part) => isCopy(box, part.box, frame));
+  return [...parts, ...rest.filter(isOne)];
+}
+
+function isPartBeside(some: Box, other: Box): boolean {
+  const between = (at: number, size: number, otherAt: number, otherSize: number): number =>
+    Math.max(0, at - (otherAt + otherSize), otherAt - (at + size));
+  const apart = Math.hypot(
+    between(some.x, some.width, other.x, other.width),
+    between(some.y, some.height, other.y, other.height),
+  );
+  const shorter = Math.min(some.width, some.height, other.width, other.height);
+  return apart <= PART_REACH * shorter;
 }
 
 interface Group {

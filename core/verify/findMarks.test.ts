@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { Box } from '../placement/geometry.ts';
 import { cellFrame, differenceOutside, differencesOf, scaledBox } from './cells.ts';
-import { findMark } from './findMark.ts';
-import { codecLimit, isWithin } from './limits.ts';
+import { findMarks } from './findMarks.ts';
+import { codecLimit, isWithin, unknownLimit } from './limits.ts';
 import { fileSchema } from '../contract/delivery.ts';
 
 const WIDTH = 300;
@@ -24,7 +24,10 @@ function differences(boxes: readonly (Box & { readonly by?: number })[], noise =
 }
 
 const FLAT = new Uint8Array(WIDTH * HEIGHT);
-const found = (some: ReturnType<typeof differences>) => findMark(some, FLAT);
+function found(some: ReturnType<typeof differences>, most?: number) {
+  const { boxes, ...rest } = findMarks(some, FLAT, most);
+  return { ...rest, boxes, box: boxes.at(0) ?? null };
+}
 
 const MARK = { x: 240, y: 170, width: 50, height: 20 };
 
@@ -46,6 +49,30 @@ describe('the mark of an output', () => {
     const { box, elsewhere } = found(differences(copies));
     expect(box).toEqual({ x: 0, y: 30, width: 290, height: 160 });
     expect(elsewhere.worst).toBeLessThanOrEqual(2);
+  });
+
+  it('has words as far apart as they are large, the next of them after the next', () => {
+    const word = { x: 150, y: 170, width: 14, height: 12 };
+    const words = [word, { ...word, x: 188 }, { ...word, x: 226 }];
+    const { box, others } = found(differences(words));
+    expect(box).toEqual({ ...word, width: 90 });
+    expect(others).toBe(0);
+    const apart = found(differences([word, { ...word, x: 200, width: 20, by: 90 }]));
+    expect([apart.box?.x, apart.others]).toEqual([200, 1]);
+  });
+
+  it('is one of several, where so many were laid', () => {
+    const second = { x: 20, y: 10, width: 30, height: 30, by: 80 };
+    const copies = [second, { ...second, x: 120, y: 60 }];
+    const third = { x: 10, y: 150, width: 12, height: 8 };
+    const all = differences([MARK, ...copies, third]);
+    const around = { x: 20, y: 10, width: 130, height: 80 };
+    expect(found(all, 3)).toMatchObject({ boxes: [around, MARK, third], others: 0 });
+    expect(found(all, 8).boxes).toHaveLength(3);
+    expect(found(all, 3).elsewhere.worst).toBeLessThanOrEqual(2);
+    expect(found(all, 2)).toMatchObject({ boxes: [around, MARK], others: 1 });
+    expect(found(all)).toMatchObject({ boxes: [around], others: 2 });
+    expect(found(differences([]), 3).boxes).toEqual([]);
   });
 
   it('is not what else was changed', () => {
@@ -113,4 +140,10 @@ it('codecs may lose more of cells in which it evens out less, those without loss
   expect(at('jpeg', 4)).toEqual(at('jpeg', 8));
   expect(at('jpeg', 1).mean).toBe(4 * at('jpeg', 8).mean);
   expect(at('png', 1)).toEqual(at('png', 8));
+});
+
+it('more may be lost of small photos of which nothing is known', () => {
+  const found = { mean: 12, worst: 132 };
+  expect(isWithin(found, unknownLimit({ width: 319, height: 200 }))).toBe(true);
+  expect(isWithin(found, unknownLimit({ width: 200, height: 320 }))).toBe(false);
 });
