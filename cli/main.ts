@@ -125,7 +125,7 @@ export async function main(words: readonly string[]): Promise<number> {
     .description('opens an output again and says how it differs from its photo')
     .argument('<source>', 'the photo')
     .argument('<output>', 'what was made of it')
-    .option('--marks <number>', 'how many marks were laid at most; without it, one')
+    .option('--marks <number>', 'how many marks were laid at most, 0 to 8; without it, one')
     .option('--json', 'a JSON object about what was found')
     .action(async (source: string, output: string, options: VerifyOptions) => {
       const { verify } = await import('./commands/verify.ts');

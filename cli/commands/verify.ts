@@ -17,7 +17,7 @@ export async function verify(
   output: string,
   { marks, json }: VerifyOptions,
 ): Promise<number> {
-  const most = wholeNumber('--marks', marks, 1, 1, MARKS_MAX);
+  const most = wholeNumber('--marks', marks, 1, 0, MARKS_MAX);
   const imaging = new Imaging();
   try {
     const verified = await imaging.verify(resolve(source), resolve(output), most);

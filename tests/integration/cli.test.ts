@@ -331,14 +331,22 @@ describe('verify', () => {
     const one = await call(...words);
     expect(one.status).toBe(1);
     expect(one.err).toContain('elsewhere than at one mark');
-    expect((await call('verify', 'Shore/b 2.jpg', 'Shore/b 2.jpg')).out).toContain('no mark found');
+  });
+
+  it('tells of a photo without a mark, which is as it should be where none was laid', async () => {
+    const words = ['verify', 'Shore/b 2.jpg', 'Shore/b 2.jpg'];
+    const none = await call(...words);
+    expect([none.status, none.out]).toEqual([1, expect.stringContaining('no mark found')]);
+    expect((await call(...words, '--marks', '0')).status).toBe(0);
+    const { status, err } = await call('verify', 'Shore/b 2.jpg', two, '--marks', '0');
+    expect([status, err]).toEqual([1, expect.stringContaining('no mark was to be laid')]);
   });
 
   it('refuses numbers of marks that no photo can have', async () => {
     const { status, err } = await call('verify', 'lone.jpg', two, '--marks', '9');
     expect([status, err]).toEqual([
       2,
-      expect.stringContaining('from 1 to 8 for --marks, found "9"'),
+      expect.stringContaining('from 0 to 8 for --marks, found "9"'),
     ]);
   });
 });

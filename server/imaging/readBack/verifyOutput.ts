@@ -20,7 +20,7 @@ export interface VerifiedOutput extends ReadBack {
 /**
  * Opens an output of which nothing is known but its photo, and finds what differs.
  *
- * @param most marks that were laid
+ * @param most marks that were laid; 0: it is the photo in another size or type
  * @returns a failure where the photo itself cannot be read
  */
 export async function verifyOutput(
@@ -56,13 +56,14 @@ export async function verifyOutput(
   const marks = boxes.map((box) => scaledBox(box, cells, frame));
   const [box = null] = marks;
   const isElsewhere = others > 0 || !isWithin(elsewhere, unknownLimit(frame));
-  const problem = isElsewhere ? elsewhereSentence(most) : box ? null : NO_MARK;
+  const problem = isElsewhere ? elsewhereSentence(most) : box || most === 0 ? null : NO_MARK;
   return success({ ...known, mark: { found: box !== null, box }, marks, elsewhere, problem });
 }
 
 const NO_MARK = 'It has no mark that can be seen.';
 
 function elsewhereSentence(most: number): string {
+  if (most === 0) return 'It differs from its photo, on which no mark was to be laid.';
   return `It differs from its photo elsewhere than at ${most === 1 ? 'one mark' : `${most} marks`}.`;
 }
 
