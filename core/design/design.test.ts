@@ -7,6 +7,7 @@ import { finishColour, layerColour } from './colours.ts';
 import { drawDesign } from './draw.ts';
 import { markToSvg } from './markToSvg.ts';
 import { finishedBoxes, measureDesign } from './measure.ts';
+import { missingSigns } from './missingSigns.ts';
 import { designTokens } from './designTokens.ts';
 
 type Given = Record<string, unknown>;
@@ -222,6 +223,15 @@ describe('the SVG of a design', () => {
     const next = drawDesign({ ...given, layers: [one, moved] }, 'light', context(), held);
     expect(next.map(({ svg }) => svg)).toEqual(drawn.map(({ svg }) => svg));
     expect(next[1].y).toBe(55);
+  });
+
+  it('knows the signs of a photo that its fonts lack, of what is shown alone', () => {
+    const says = { ...context(), words: { ...context().words, name: 'Bøye 港の港' } };
+    const named = words('{name} & {year}');
+    expect(missingSigns(design([named]), says)).toEqual(['港', 'の']);
+    expect(missingSigns(design([{ ...named, hidden: true }]), says)).toEqual([]);
+    expect(missingSigns(design([named, words('の')]), says)).toEqual(['港', 'の']);
+    expect(missingSigns(design([words('Ines')]), says)).toEqual([]);
   });
 
   it('says when there is nothing to see', () => {

@@ -1,3 +1,4 @@
+import { basename } from 'node:path';
 import { cleanCrop } from '#core/placement/cleanCrop';
 import type { Size } from '#core/placement/geometry';
 import { success, type Result } from '#core/result';
@@ -7,6 +8,7 @@ import type { DrawnMark, WantedMark } from './pass/renderJob.ts';
 import { fileWords, type NamedInRun } from './photo/fileWords.ts';
 import { probePhoto } from './photo/probe.ts';
 import { tokensOn } from './raster/artwork.ts';
+import { wordsSaid } from './raster/wordsSaid.ts';
 import type { Rasteriser } from './raster/rasteriser.ts';
 import { workingPhoto } from './workingPhoto.ts';
 
@@ -34,6 +36,9 @@ export async function checkPhoto(
   const frame = probed.value.size;
   const tokens = sources.flatMap(({ artwork }) => tokensOn(artwork));
   const { words } = await fileWords(path, probed.value, named, tokens);
+  const laid = wanted.map(({ mark }) => sources[mark]);
+  const said = wordsSaid(laid, words, basename(path));
+  if (!said.ok) return said;
   const photo = await workingPhoto(path, probed.value, frame);
   if (!photo.ok) return photo;
   const working = () => Promise.resolve(photo);

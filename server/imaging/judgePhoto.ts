@@ -62,7 +62,8 @@ export async function judgePhoto(
   wish: MarkOnPhoto,
   rasteriser: Rasteriser,
 ): Promise<Result<Judged>> {
-  const { rule, adjustment, frame } = wish.subject;
+  const { rule, adjustment, frame, words } = wish.subject;
+  if (shapeOf(wish.mark.artwork, words).isEmpty) return unjudged(wish.subject, wish.mark);
   const adjusted = photoRule(rule, adjustment, frame);
   const readings: Readings = new Map();
   if (allowedAnchors(adjusted).length > 1) {
@@ -198,14 +199,15 @@ function seenBy(
     : window;
 }
 
-/** What needs no look at the photo, as a judgement without a reading. */
+/** What needs no look at the photo, as a judgement without a reading; a mark without words lies nowhere. */
 export function unjudged(
   { frame, rule, adjustment, words }: MarkedSubject,
   mark: MarkSource,
 ): Result<Judged> {
-  const { aspect } = shapeOf(mark.artwork, words);
+  const { aspect, isEmpty } = shapeOf(mark.artwork, words);
   const choice = firstChoice(photoRule(rule, adjustment, frame));
-  const placement = placeMark(frame, aspect, rule, adjustment, choice);
-  if (!placement.ok) return placement;
-  return success({ choice, placement: placement.value, readability: null });
+  const placed = placeMark(frame, aspect, rule, adjustment, choice);
+  if (!placed.ok) return placed;
+  const placement = isEmpty ? { ...placed.value, copies: [] } : placed.value;
+  return success({ choice, placement, readability: null });
 }

@@ -1,5 +1,5 @@
 import { execFile } from 'node:child_process';
-import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
@@ -20,6 +20,8 @@ const BIN = fileURLToPath(new URL('../../bin/light-crest', import.meta.url));
 interface Printed {
   readonly source: string;
   readonly output: string | null;
+  readonly error: string | null;
+  readonly verified?: boolean | null;
   readonly frame: { width: number; height: number };
   readonly tone: string;
   readonly anchor: string;
@@ -288,6 +290,49 @@ describe('words of the photo', () => {
     });
     const second = out[1].copies[0].box;
     expect(second.width / second.height).toBeCloseTo(await aspectOf('noted.svg', bare), 4);
+  });
+
+  it('that a photo lacks leave a mark of nothing else out, or fail a photo without another', async () => {
+    const said = await lettered('caption', '{caption}');
+    const lacking = 'two.jpg has nothing for {caption}, and its mark says nothing else.';
+    for (const how of ['check', 'apply'] as const) {
+      const to = how === 'apply' ? ['--out', 'alone'] : [];
+      const { status, out, err } = await call(how, '--mark', said, ...to, 'Bay');
+      expect([status, out.map((one) => one.error)]).toEqual([1, [null, lacking]]);
+      expect(err).toContain(lacking);
+    }
+    expect(existsSync(join(folder, 'alone', 'two-web.jpg'))).toBe(false);
+
+    const left = preset('left', { anchor: 'bottom-left' });
+    const right = preset('right', { anchor: 'bottom-right' });
+    const both = ['--mark', 'mark.svg', '--preset', left, '--mark', said, '--preset', right];
+    const { status, out, err } = await call('apply', ...both, '--out', 'both', 'Bay');
+    expect([status, out.map(({ verified }) => verified)]).toEqual([0, [true, true]]);
+    expect(out.map(({ marks }) => marks.map(({ copies }) => copies.length))).toEqual([
+      [1, 1],
+      [1, 0],
+    ]);
+    expect(err).toContain('nothing for {caption}, so a mark of nothing else is left out');
+    const asPng = { resize: null, file: { type: 'png' }, name_pattern: '{name}' };
+    const delivery = { format: 'light-crest/delivery', version: 1, name: 'PNG', ...asPng };
+    writeFileSync(join(folder, 'png.json'), JSON.stringify(delivery));
+    const words = ['--delivery', 'png.json', '--out', 'png', 'Bay/two.jpg'];
+    await call('apply', ...both, ...words);
+    const alone = ['--mark', 'mark.svg', '--preset', left];
+    await call('apply', ...alone, ...words.map((word) => (word === 'png' ? 'png alone' : word)));
+    const [some, other] = ['png', 'png alone'].map((name) => join(folder, name, 'two.png'));
+    expect((await sharp(some).raw().toBuffer()).equals(await sharp(other).raw().toBuffer())).toBe(
+      true,
+    );
+  });
+
+  it('whose letters a font lacks are told, each once', async () => {
+    const mark = await lettered('names', '© {name}');
+    copyFileSync(join(folder, 'plain.jpg'), join(folder, '港の港 x.jpg'));
+    const { status, err } = await call('apply', '--mark', mark, '--out', 'signs', '港の港 x.jpg');
+    expect(status).toBe(0);
+    expect(err).toContain('has no letters for “港の”: boxes stand for them.');
+    expect((await call('apply', '--mark', mark, '--out', 'signs', 'plain.jpg')).err).toBe('');
   });
 
   async function aspectOf(file: string, words: PhotoWords): Promise<number> {

@@ -1,4 +1,5 @@
 import { stat, unlink } from 'node:fs/promises';
+import { basename } from 'node:path';
 import { UNTOUCHED, type DeliveryRule } from '#core/contract/delivery';
 import type { Canvas, Pixels } from '#core/pixels';
 import type { Box, Size } from '#core/placement/geometry';
@@ -11,7 +12,9 @@ import { UPRIGHT } from '../metadata/exifBlock.ts';
 import { outputBlocks } from '../metadata/blocks.ts';
 import { rightsOfPhoto } from '../metadata/rights.ts';
 import { fileWords } from '../photo/fileWords.ts';
+import type { MarkOnPhoto } from '../judgePhoto.ts';
 import { tokensOn } from '../raster/artwork.ts';
+import { wordsSaid } from '../raster/wordsSaid.ts';
 import { readBack, type ExpectedMark } from '../readBack/readBack.ts';
 import { workingCopies, workingPhoto } from '../workingPhoto.ts';
 import type { WrittenFile } from '../writers/writer.ts';
@@ -44,12 +47,12 @@ export async function renderOutput(
   const canvas = await sharpened(unsharpened, isSmaller ? deliveryRule.sharpen : 'none');
   const marked = deliveryRule.mark
     ? await marksOn(canvas, output, photo)
-    : success({ marks: [], yearFromFile: null, drawn: null });
+    : success({ marks: [], yearFromFile: null, drawn: null, wordsNote: null });
   if (!marked.ok) return marked;
   const written = await encoded(canvas, deliveryRule, photo);
   if (!written.ok) return written;
   const { parts, note, icc } = written.value;
-  const { drawn, ...told } = marked.value;
+  const { drawn, wordsNote, ...told } = marked.value;
   const frame = { width: canvas.width, height: canvas.height };
   // The pixels themselves are not held until the disk has them.
   const expected = photo.job.readsBack && {
@@ -57,7 +60,7 @@ export async function renderOutput(
     ...{ cells: cellsOf(canvas, drawn), mark: drawn, parts },
   };
   const read = expected ? () => readBack(output.temporaryPath, expected) : null;
-  const notes = [coloursNote(probed), note].filter(Boolean).join(' ');
+  const notes = [coloursNote(probed), wordsNote, note].filter(Boolean).join(' ');
   const facts = { frame, ...told, note: notes || null, bytesBefore: probed.bytes };
   const stored = storeAndRead(parts, output, photo, read).then((result) =>
     result.ok ? success({ ...facts, ...result.value }) : result,
@@ -72,7 +75,9 @@ function cellsOf(canvas: Canvas, drawn: ExpectedMark | null): Pixels {
 
 async function marksOn(canvas: Canvas, output: OutputJob, photo: OpenedPhoto) {
   const frame = { width: canvas.width, height: canvas.height };
-  const { wanted, yearFromFile } = await wantedMarks(output, photo, frame);
+  const marks = await wantedMarks(output, photo, frame);
+  if (!marks.ok) return marks;
+  const { wanted, ...told } = marks.value;
   const isSrgb = canvas.space === 'srgb';
   const copies = workingCopies(canvas);
   const ofCanvas = async (seen: Box | null) => success(await copies(seen));
@@ -86,7 +91,7 @@ async function marksOn(canvas: Canvas, output: OutputJob, photo: OpenedPhoto) {
     profile,
     photo.rasteriser,
   );
-  return marked.ok ? success({ ...marked.value, yearFromFile }) : marked;
+  return marked.ok ? success({ ...marked.value, ...told }) : marked;
 }
 
 /** What marks on an output of a photo are judged by, where no pixels of it are at hand. */
@@ -97,18 +102,29 @@ export function judgingOf({ job, probed, proxy }: OpenedPhoto, frame: Size): Jud
   return { proxy, measures, readsBack, working };
 }
 
-/** The marks of an output with the words that they take of the photo, and whether the file's year had to do. */
+/** The marks of an output as they are wanted on the photo. */
+interface WantedMarks {
+  readonly wanted: readonly Omit<MarkOnPhoto, 'below'>[];
+  /** The year written for want of a capture date, that of the file; else null. */
+  readonly yearFromFile: number | null;
+  /** What should be known of their words, as a sentence; or null. */
+  readonly wordsNote: string | null;
+}
+
+/** The marks of an output with the words that they take of the photo. */
 export async function wantedMarks(
   output: OutputJob,
   { job, marks, probed }: OpenedPhoto,
   frame: Size,
-) {
+): Promise<Result<WantedMarks>> {
   const tokens = output.marks.flatMap(({ mark }) => tokensOn(marks[mark].artwork));
   const { words, yearFromFile } = await fileWords(job.source, probed, job.named, tokens);
   const wanted = output.marks.map(({ rule, adjustment, mark }) => {
     return { subject: { frame, rule, adjustment, words }, mark: marks[mark] };
   });
-  return { wanted, yearFromFile };
+  const laid = output.deliveryRule.mark ? wanted.map(({ mark }) => mark) : [];
+  const said = wordsSaid(laid, words, basename(job.source));
+  return said.ok ? success({ wanted, yearFromFile, wordsNote: said.value }) : said;
 }
 
 /** A canvas as the bytes of a file. */

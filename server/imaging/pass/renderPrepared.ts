@@ -26,7 +26,9 @@ export async function renderPrepared(
   const printed = await cutTo(whole, part);
   const trimmed = await cutTo(printed, trim);
   const frame = { width: trimmed.width, height: trimmed.height };
-  const { wanted, yearFromFile } = await wantedMarks(output, photo, frame);
+  const marks = await wantedMarks(output, photo, frame);
+  if (!marks.ok) return marks;
+  const { wanted, yearFromFile, wordsNote } = marks.value;
   const copies = workingCopies(trimmed);
   const judged = await judgedInOrder(
     output.deliveryRule.mark ? wanted : [],
@@ -37,9 +39,10 @@ export async function renderPrepared(
   const written = await encoded(printed, output.deliveryRule, photo);
   if (!written.ok) return written;
   const { parts, note } = written.value;
+  const notes = [wordsNote, note].filter(Boolean).join(' ');
   const facts = {
     ...{ frame, marks: judged.value.marks, words: wanted.at(0)?.subject.words, yearFromFile },
-    ...{ readBack: null, note, bytesBefore: photo.probed.bytes },
+    ...{ readBack: null, note: notes || null, bytesBefore: photo.probed.bytes },
   };
   const stored = store(parts, output, photo).then((bytes) =>
     bytes.ok ? success({ ...facts, bytesAfter: bytes.value }) : bytes,

@@ -45,17 +45,19 @@ export interface MarkShape {
   readonly natural: Box;
   readonly aspect: number;
   readonly bleed: Bleed;
+  /** It says words of the photo and nothing else, and the photo has none: there is nothing to draw. */
+  readonly isEmpty: boolean;
 }
 
 export function shapeOf(artwork: Artwork, words: PhotoWords): MarkShape {
-  const { ink, natural } = boxesIn(artwork, words);
+  const { ink, natural, isEmpty = false } = boxesIn(artwork, words);
   const aspect = ink.width / ink.height;
   // Plain artwork is drawn within its ink box, which was measured with all that is soft in it.
   const bleed = artwork.kind === 'design' ? bleedOf(ink, natural) : { x: 0, y: 0 };
-  return { ink, natural, aspect, bleed };
+  return { ink, natural, aspect, bleed, isEmpty };
 }
 
-type Boxes = Pick<MarkShape, 'ink' | 'natural'>;
+type Boxes = Pick<MarkShape, 'ink' | 'natural'> & Partial<Pick<MarkShape, 'isEmpty'>>;
 
 /** Boxes that were measured, by artwork and words: a photo's are asked for many times in a row. */
 const boxes = new WeakMap<DesignArtwork, LRUCache<string, Boxes>>();
@@ -68,8 +70,10 @@ function boxesIn(artwork: Artwork, words: PhotoWords): Boxes {
   if (!known) boxes.set(artwork, (known = new LRUCache({ max: BOXES_KEPT })));
   let measured = known.get(key);
   if (!measured) {
-    measured = naturalBoxes(artwork.design, contextOf(artwork, words)) ?? artwork;
-    known.set(key, { ink: measured.ink, natural: measured.natural });
+    const drawn = naturalBoxes(artwork.design, contextOf(artwork, words));
+    const { ink, natural } = drawn ?? artwork;
+    measured = { ink, natural, isEmpty: drawn === null };
+    known.set(key, measured);
   }
   return measured;
 }

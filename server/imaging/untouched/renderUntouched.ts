@@ -49,9 +49,9 @@ export async function renderUntouched(
   if (!facts) return failure(photoSentence(job.source, new Error('damaged headers: corrupt')));
   const marked = output.deliveryRule.mark
     ? await marking(output, photo)
-    : success({ marks: [], laid: [], yearFromFile: null });
+    : success({ marks: [], laid: [], yearFromFile: null, wordsNote: null });
   if (!marked.ok) return marked;
-  const { laid, ...told } = marked.value;
+  const { laid, wordsNote, ...told } = marked.value;
   const work = { output, photo, facts, laid };
   try {
     const patched =
@@ -64,7 +64,8 @@ export async function renderUntouched(
     if (!stored.ok) return stored;
     return success({
       ...{ frame: probed.size, ...told, ...stored.value },
-      ...{ note: patched.value.note, bytesBefore: probed.bytes },
+      note: [wordsNote, patched.value.note].filter(Boolean).join(' ') || null,
+      bytesBefore: probed.bytes,
     });
   } catch (error) {
     const { code } = error as NodeJS.ErrnoException;
@@ -88,10 +89,12 @@ async function readUntouched({ output, photo, laid }: Work): Promise<ReadBack> {
 
 async function marking(output: OutputJob, photo: OpenedPhoto) {
   const { probed, rasteriser } = photo;
-  const { wanted, yearFromFile } = await wantedMarks(output, photo, probed.size);
+  const marks = await wantedMarks(output, photo, probed.size);
+  if (!marks.ok) return marks;
+  const { wanted, ...told } = marks.value;
   const judging = judgingOf(photo, probed.size);
   const judged = await judgedInOrder(wanted, judging, rasteriser);
-  return judged.ok ? success({ ...judged.value, yearFromFile }) : judged;
+  return judged.ok ? success({ ...judged.value, ...told }) : judged;
 }
 
 interface Work {
