@@ -34,6 +34,11 @@ it('keeps what was pinned, and leaves it out elsewhere', () => {
   expect(found[4]).toEqual({ kind: 'busiest', id: 6, isPinned: false });
 });
 
+it('knows shapes where nothing else is known', () => {
+  const unknown = BATCH.map(({ id, aspect }) => facts(id, aspect, NaN, NaN));
+  expect(hardPhotos(unknown).map(({ id }) => id)).toEqual([2, 3, 1, 4, 5]);
+});
+
 it('is content with small batches', () => {
   expect(hardPhotos([])).toEqual([]);
   expect(hardPhotos(BATCH.slice(0, 2)).map(({ id }) => id)).toEqual([2, 1]);

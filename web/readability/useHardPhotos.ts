@@ -1,11 +1,6 @@
 import { computed, shallowRef, watch, type ComputedRef } from 'vue';
 import type { PhotoView, Pins } from '#core/contract/http';
-import {
-  HARD_KINDS,
-  hardPhotos,
-  type HardKind,
-  type HardPhoto,
-} from '#core/readability/hardPhotos';
+import { hardPhotos, type HardKind, type HardPhoto } from '#core/readability/hardPhotos';
 import { useReadings } from './readings.ts';
 
 export interface HardView extends HardPhoto {
@@ -19,6 +14,22 @@ export const HARD_WORDS: Readonly<Record<HardKind, string>> = Object.freeze({
   darkest: 'darkest under the mark',
   busiest: 'busiest under the mark',
 });
+
+function shown(hard: readonly HardPhoto[], photos: readonly PhotoView[]): HardView[] {
+  const byId = new Map(photos.map((photo) => [photo.id, photo]));
+  return hard.flatMap((some) => {
+    const photo = byId.get(some.id);
+    return photo ? [{ ...some, photo }] : [];
+  });
+}
+
+function byShape(photos: readonly PhotoView[]): HardPhoto[] {
+  return hardPhotos(
+    photos.map(({ id, width, height }) => {
+      return { id, aspect: width / height, lightness: NaN, bustle: NaN };
+    }),
+  );
+}
 
 /**
  * The five hard photos of what is followed, for the placement as it is now. They are looked for
@@ -39,15 +50,8 @@ export function useHardPhotos(pins: () => Pins): ComputedRef<HardView[]> {
   );
 
   return computed(() => {
-    const byId = new Map(readings.photos.map((photo) => [photo.id, photo]));
-    const hard = found.value.flatMap((some) => {
-      const photo = byId.get(some.id);
-      return photo ? [{ ...some, photo }] : [];
-    });
-    // Until the first estimates are there, the first photos keep the places.
-    if (hard.length > 0) return hard;
-    return readings.photos
-      .slice(0, HARD_KINDS.length)
-      .map((photo, index) => ({ kind: HARD_KINDS[index], id: photo.id, isPinned: false, photo }));
+    // Until the first estimates are there, only shapes are known; other photos keep the places.
+    const hard = shown(found.value, readings.photos);
+    return hard.length > 0 ? hard : shown(byShape(readings.photos), readings.photos);
   });
 }

@@ -6,7 +6,7 @@ import CopyButton from '../ui/CopyButton.vue';
 import { counted } from '../ui/format.ts';
 import { runFolders } from './deliveriesOfRun.ts';
 import { madeByText } from './madeBy.ts';
-import { awayText, runResult } from './runResult.ts';
+import { awayText, failureText, runResult } from './runResult.ts';
 import RunDownloads from './RunDownloads.vue';
 import RunFigures from './RunFigures.vue';
 
@@ -76,7 +76,7 @@ const madeBy = computed(() => madeByText(props.items));
         {{ awayText(away, result.files) }}
       </p>
       <ul v-if="result.failed.length + result.doubtful.length + result.noted.length > 0">
-        <li v-for="item in result.failed" :key="item.id">{{ item.error }}</li>
+        <li v-for="item in result.failed" :key="item.id">{{ failureText(item) }}</li>
         <li v-for="item in result.doubtful" :key="item.id">
           {{ item.outputName }} is not verified: {{ item.readBack?.problem }}
         </li>

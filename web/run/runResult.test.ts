@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import type { RunItemView, RunView } from '#core/contract/http';
-import { awayText, runResult } from './runResult.ts';
+import { awayText, failureText, runResult } from './runResult.ts';
 
 const run = (part: Partial<RunView> = {}) => ({ written: 2, documents: [], ...part }) as RunView;
 const item = (part: Partial<RunItemView> = {}) =>
@@ -34,6 +34,12 @@ it('names what failed, of photos before documents', () => {
     ...{ failures: 'Not put together', isDocumentFailed: true },
   });
   expect(runResult(run({ documents }), [failed]).failures).toBe('1 file failed');
+});
+
+it('names the photo that failed, once', () => {
+  const failed = (error: string) => item({ status: 'failed', sourceName: 'a.jpg', error });
+  expect(failureText(failed('The disk is full.'))).toBe('a.jpg: The disk is full.');
+  expect(failureText(failed('a.jpg is damaged.'))).toBe('a.jpg is damaged.');
 });
 
 it('counts documents in place of photos that were made ready for them', () => {

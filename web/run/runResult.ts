@@ -37,6 +37,11 @@ export function runResult(run: RunView, items: readonly RunItemView[]): RunResul
   };
 }
 
+/** Why a file failed, with the photo's name: what is wrong with a folder or a mark does not hold it. */
+export function failureText({ sourceName, error }: RunItemView): string {
+  return error?.includes(sourceName) ? error : `${sourceName}: ${error ?? 'it failed.'}`;
+}
+
 function verifiedText(written: readonly RunItemView[], doubtful: number): string {
   const opened = written.filter((item) => item.readBack !== null).length;
   if (opened === 0) return '';
