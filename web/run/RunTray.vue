@@ -6,7 +6,7 @@ import CopyButton from '../ui/CopyButton.vue';
 import { counted } from '../ui/format.ts';
 import { runFolders } from './deliveriesOfRun.ts';
 import { madeByText } from './madeBy.ts';
-import { awayText, failureText, runResult } from './runResult.ts';
+import { awayText, runResult, toldOf } from './runResult.ts';
 import RunDownloads from './RunDownloads.vue';
 import RunFigures from './RunFigures.vue';
 
@@ -76,12 +76,12 @@ const madeBy = computed(() => madeByText(props.items));
         {{ awayText(away, result.files) }}
       </p>
       <ul v-if="result.failed.length + result.doubtful.length + result.noted.length > 0">
-        <li v-for="item in result.failed" :key="item.id">{{ failureText(item) }}</li>
+        <li v-for="text in toldOf(result.failed, ({ error }) => error)" :key="text">{{ text }}</li>
         <li v-for="item in result.doubtful" :key="item.id">
           {{ item.outputName }} is not verified: {{ item.readBack?.problem }}
         </li>
-        <li v-for="item in result.noted" :key="item.id" class="noted">
-          {{ item.sourceName }}: {{ item.note }}
+        <li v-for="text in toldOf(result.noted, ({ note }) => note)" :key="text" class="noted">
+          {{ text }}
         </li>
       </ul>
       <p v-else-if="isAllThere" class="quiet">
@@ -180,6 +180,10 @@ const madeBy = computed(() => madeByText(props.items));
   min-height: 0;
   overflow: auto;
   padding: 0;
+}
+
+.failures .noted {
+  color: var(--lc-ink-quiet);
 }
 
 .failures .btn {

@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import type { RunItemView, RunView } from '#core/contract/http';
-import { awayText, failureText, runResult } from './runResult.ts';
+import { awayText, runResult, toldOf } from './runResult.ts';
 
 const run = (part: Partial<RunView> = {}) => ({ written: 2, documents: [], ...part }) as RunView;
 const item = (part: Partial<RunItemView> = {}) =>
@@ -36,10 +36,18 @@ it('names what failed, of photos before documents', () => {
   expect(runResult(run({ documents }), [failed]).failures).toBe('1 file failed');
 });
 
-it('names the photo that failed, once', () => {
-  const failed = (error: string) => item({ status: 'failed', sourceName: 'a.jpg', error });
-  expect(failureText(failed('The disk is full.'))).toBe('a.jpg: The disk is full.');
-  expect(failureText(failed('a.jpg is damaged.'))).toBe('a.jpg is damaged.');
+it('tells each sentence once, after the names of its photos', () => {
+  const failed = (name: string, error: string | null) => item({ sourceName: name, error });
+  const told = (...items: RunItemView[]) => toldOf(items, ({ error }) => error);
+  expect(told()).toEqual([]);
+  expect(told(failed('a.jpg', 'The disk is full.'), failed('b.jpg', 'b.jpg is damaged.'))).toEqual([
+    'a.jpg: The disk is full.',
+    'b.jpg is damaged.',
+  ]);
+  const many = ['a', 'b', 'c', 'd', 'e'].map((name) => failed(`${name}.jpg`, 'The mark is gone.'));
+  expect(told(...many.slice(0, 3))).toEqual(['a.jpg, b.jpg, c.jpg: The mark is gone.']);
+  expect(told(...many)).toEqual(['a.jpg, b.jpg, c.jpg and 2 more: The mark is gone.']);
+  expect(told(failed('a.jpg', null))).toEqual(['a.jpg: It failed.']);
 });
 
 it('counts documents in place of photos that were made ready for them', () => {

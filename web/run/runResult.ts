@@ -37,9 +37,32 @@ export function runResult(run: RunView, items: readonly RunItemView[]): RunResul
   };
 }
 
-/** Why a file failed, with the photo's name: what is wrong with a folder or a mark does not hold it. */
-export function failureText({ sourceName, error }: RunItemView): string {
-  return error?.includes(sourceName) ? error : `${sourceName}: ${error ?? 'it failed.'}`;
+/** Names that are written out where many photos have the same to tell. */
+const MOST_NAMED = 3;
+
+/**
+ * What is to be told of photos, each sentence once, after the names of those that it is about: what is wrong with a
+ * folder or a mark does not hold them.
+ */
+export function toldOf(
+  items: readonly RunItemView[],
+  sentence: (item: RunItemView) => string | null,
+): string[] {
+  const names = new Map<string, string[]>();
+  for (const item of items) {
+    const text = sentence(item) ?? 'It failed.';
+    const known = names.get(text);
+    if (known) known.push(item.sourceName);
+    else names.set(text, [item.sourceName]);
+  }
+  return [...names].map(([text, of]) =>
+    of.some((name) => text.includes(name)) ? text : `${namesText(of)}: ${text}`,
+  );
+}
+
+function namesText(names: readonly string[]): string {
+  const some = names.slice(0, MOST_NAMED).join(', ');
+  return names.length > MOST_NAMED ? `${some} and ${names.length - MOST_NAMED} more` : some;
 }
 
 function verifiedText(written: readonly RunItemView[], doubtful: number): string {
