@@ -90,14 +90,19 @@ describe('a photo of a wide gamut', () => {
     }
   });
 
-  it.each(['png', 'jpeg', 'tiff', 'webp', 'avif'])(
-    'keeps its numbers and profile in %s, and the mark looks like itself',
-    async (type) => {
+  const TYPES = ['png', 'jpeg', 'tiff', 'webp', 'avif'];
+  it.each(TYPES.flatMap((type) => [[type, null] as const, [type, 300] as const]))(
+    'keeps its numbers and profile in %s of %s dpi, and the mark looks like itself',
+    async (type, dpi) => {
       const file = { type, quality: 100 };
-      const output = house.output({ resize: null, file, colour: 'photo' }, BELOW);
-      const [made] = (await house.render(await patches(`kept ${type}.png`), [output])).map(valueOf);
+      const output = house.output({ resize: null, file, dpi, colour: 'photo' }, BELOW);
+      const source = await patches(`kept ${type} ${dpi}.png`);
+      const [made] = (await house.render(source, [output])).map(valueOf);
       expect(made.note).toBeNull();
-      expect((await sharp(output.temporaryPath).metadata()).icc).toEqual(await p3Profile());
+      const { icc, density } = await sharp(output.temporaryPath).metadata();
+      expect(icc).toEqual(await p3Profile());
+      // In the others it stands in EXIF alone.
+      if (dpi !== null && !['webp', 'avif'].includes(type)) expect(density).toBe(dpi);
       const at = await numbersOf(output.temporaryPath);
       const loss = type === 'png' || type === 'tiff' ? 0 : 2;
       for (const [index, colour] of [...GREYS, ...MILD, ...WIDE].entries()) {

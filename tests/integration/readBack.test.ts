@@ -79,6 +79,24 @@ describe('small outputs', () => {
   });
 });
 
+it('an output of fine stripes is compared by the means of cells, whatever lies beside them', async () => {
+  const source = join(house.folder, 'stripes.png');
+  const [width, height] = [800, 480];
+  const data = Buffer.alloc(width * height * 3);
+  for (let at = 0; at < data.length; at++) data[at] = Math.floor(at / 3) % 18 < 9 ? 225 : 30;
+  await sharp(data, { raw: { width, height, channels: 3 } })
+    .png()
+    .toFile(source);
+  const files = ['jpeg', 'webp', 'avif'].map((type) => ({ type, quality: 90 }));
+  const more = [{ type: 'jpeg', quality: 90, progressive: true }, { type: 'tiff' }];
+  const outputs = [...files, ...more].map((file) => house.output({ resize: null, file }));
+  for (const made of await house.render(source, outputs, { readsBack: true })) {
+    const { problem, elsewhere } = valueOf(made).readBack ?? {};
+    expect(problem).toBeNull();
+    expect(elsewhere?.mean).toBeLessThan(2);
+  }
+});
+
 describe('an output', () => {
   let source: string;
   let output: string;

@@ -12,12 +12,21 @@ const XMP_PREAMBLE = 'http://ns.adobe.com/xap/1.0/\0';
 const ICC_PREAMBLE = 'ICC_PROFILE\0';
 const START_OF_IMAGE_BYTES = 2;
 const UNITS_PER_INCH = 1;
+/** Start of image, then a JFIF segment (ITU T.871, 10.1): version 1.01, square pixels of no known size, no thumbnail. */
+const START_WITH_JFIF: readonly number[] = [
+  ...[0xff, 0xd8, 0xff, MARKER_APP0, 0, 16, ...Buffer.from('JFIF\0', 'latin1')],
+  ...[1, 1, 0, 0, 1, 0, 1, 0, 0],
+];
 
-/** @param jpeg as the encoder made it: start of image, then a JFIF segment */
+/** @param jpeg as the encoder made it: start of image, then a JFIF segment, which some leave out */
 export function withJpegMetadata(jpeg: Buffer, blocks: MetadataBlocks): Buffer[] {
   const jfifEnd = endOfJfif(jpeg);
-  if (blocks.densityPpi && jfifEnd > START_OF_IMAGE_BYTES) setDensity(jpeg, blocks.densityPpi);
-  return [jpeg.subarray(0, jfifEnd), ...metadataSegments(blocks), jpeg.subarray(jfifEnd)];
+  const isWithout = jfifEnd === START_OF_IMAGE_BYTES;
+  // Only there has a JPEG a place for its density beside EXIF.
+  const isNeeded = isWithout && blocks.densityPpi;
+  const head = isNeeded ? Buffer.from(START_WITH_JFIF) : jpeg.subarray(0, jfifEnd);
+  if (blocks.densityPpi) setDensity(head, blocks.densityPpi);
+  return [head, ...metadataSegments(blocks), jpeg.subarray(jfifEnd)];
 }
 
 /** The blocks as segments, in the order in which readers expect them. */
@@ -68,10 +77,10 @@ function endOfJfif(jpeg: Buffer): number {
   return isJfif ? START_OF_IMAGE_BYTES + 2 + jpeg.readUInt16BE(4) : START_OF_IMAGE_BYTES;
 }
 
-function setDensity(jpeg: Buffer, densityPpi: number): void {
+function setDensity(head: Buffer, densityPpi: number): void {
   const unitsAt = 13;
   const density = Math.min(0xffff, Math.max(1, Math.round(densityPpi)));
-  jpeg.writeUInt8(UNITS_PER_INCH, unitsAt);
-  jpeg.writeUInt16BE(density, unitsAt + 1);
-  jpeg.writeUInt16BE(density, unitsAt + 3);
+  head.writeUInt8(UNITS_PER_INCH, unitsAt);
+  head.writeUInt16BE(density, unitsAt + 1);
+  head.writeUInt16BE(density, unitsAt + 3);
 }

@@ -1,3 +1,4 @@
+import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { exifForOutput } from './exifBlock.ts';
 import { leftOutOfJpeg, withJpegMetadata } from './jpegSegments.ts';
@@ -161,6 +162,22 @@ describe('what a file type has room for', () => {
     expect([parts.readUInt32BE(at), parts.readUInt32BE(at + 4), parts[at + 8]]).toEqual([
       11_811, 11_811, 1,
     ]);
+  });
+
+  it('is the density in the JFIF segment of a JPEG, which is added where the encoder left it out', async () => {
+    const written = Buffer.concat(withJpegMetadata(TINY_JPEG, { ...none, densityPpi: 300 }));
+    expect(written.length).toBe(TINY_JPEG.length + 18);
+    expect(written.subarray(20)).toEqual(TINY_JPEG.subarray(2));
+    expect(written.subarray(2, 20).toString('latin1')).toContain('JFIF');
+    const again = Buffer.concat(withJpegMetadata(written, { ...none, densityPpi: 72 }));
+    expect(again.length).toBe(written.length);
+    const create = { width: 9, height: 9, channels: 3, background: '#456' } as const;
+    const jpeg = await sharp({ create }).jpeg().toBuffer();
+    const tagged = Buffer.concat(withJpegMetadata(jpeg, { ...none, densityPpi: 240 }));
+    expect(await sharp(tagged).metadata()).toMatchObject({ density: 240, width: 9 });
+    expect((await sharp(tagged).raw().toBuffer()).equals(await sharp(jpeg).raw().toBuffer())).toBe(
+      true,
+    );
   });
 
   it('is said where a JPEG cannot take all of it', () => {

@@ -21,39 +21,24 @@ const BLOCK = 8;
 /** Of fewer, a decoder is done before the tables are made that codes are read by: small files have their own. */
 const MANY_PIXELS = 1_500_000;
 
-/** What is known of a file beside what it says. */
-export interface KnownFile {
-  /**
-   * It holds the numbers themselves: then they are compared, not what a decoder makes of them that shrinks, which
-   * is faster.
-   */
-  readonly isLossless?: boolean;
-  /** What was written into it, one after the other. */
-  readonly parts?: readonly Uint8Array[] | undefined;
-}
-
 /**
  * Cells of a file in its own numbers, turned upright, to be compared with those of a canvas.
  *
  * @param picture how the file says that it is stored
+ * @param parts what was written into it, one after the other, where that is known
  * @throws where any part of it cannot be decoded, or is not what was written
  */
 export async function fileCells(
   path: string,
   picture: PictureFacts,
-  { isLossless = false, parts }: KnownFile = {},
+  parts?: readonly Uint8Array[],
 ): Promise<Pixels> {
-  const { size: frame } = picture;
-  const { px, cells } = coarseGrid(frame);
+  const { px } = coarseGrid(picture.size);
   const quick = px === BLOCK ? await blockCells(path, picture, parts) : null;
   if (quick) return quick;
-  const upright = sharp(path, READ_AS_IT_IS).autoOrient();
-  // A decoder that is asked for a part of a picture would not look at what lies below it.
-  const isAll = isLossless || px < BLOCK || !isEven(frame);
-  const sized = isAll
-    ? upright
-    : upright.resize(cells.width, cells.height, { fit: 'fill', kernel: 'linear' });
-  const { data, info } = await sized
+  // Not made smaller by the library: its filters take in what lies beside a cell, too.
+  const { data, info } = await sharp(path, READ_AS_IT_IS)
+    .autoOrient()
     .flatten({ background: '#ffffff' })
     .toColourspace('srgb')
     .raw()
@@ -61,10 +46,11 @@ export async function fileCells(
   if (info.channels !== 3) throw new Error(`invalid: expected 3 channels, found ${info.channels}`);
   const samples = new Uint8ClampedArray(data.buffer, data.byteOffset, data.byteLength);
   const { width, height } = info;
-  const pixels = { data: samples, width, height, channels: 3 } as const;
-  return isAll
-    ? canvasCells({ ...pixels, depth: 8, space: 'photo' })
-    : comparedCells(pixels, frame);
+  return canvasCells({
+    ...{ data: samples, width, height, channels: 3 },
+    depth: 8,
+    space: 'photo',
+  });
 }
 
 /** Nothing is left beside the cells. */
@@ -77,7 +63,7 @@ function isEven(frame: Size): boolean {
 async function blockCells(
   path: string,
   picture: PictureFacts,
-  parts: KnownFile['parts'],
+  parts: readonly Uint8Array[] | undefined,
 ): Promise<Pixels | null> {
   const { size: frame, format, orientation } = picture;
   const { px, cells, step, compared } = coarseGrid(frame);

@@ -1,5 +1,4 @@
 import type { FileRule } from '#core/contract/delivery';
-import { TYPE_FACTS } from '#core/delivery/typeFacts';
 import type { Pixels } from '#core/pixels';
 import type { Box, Size } from '#core/placement/geometry';
 import {
@@ -123,12 +122,11 @@ function grown({ x, y, width, height }: Box): Box {
 
 const asBuffer = (bytes: Uint8Array | null): Buffer | null => bytes && Buffer.from(bytes);
 
-async function reading(path: string, { frame: wanted, file: { type }, parts }: Expected) {
+async function reading(path: string, { frame: wanted, parts }: Expected) {
   const metadata = await sharp(path, { limitInputPixels: MAX_PHOTO_PIXELS }).metadata();
   const picture = pictureFacts(metadata);
   const { size: frame, orientation, icc } = picture;
   const isShape = frame.width === wanted.width && frame.height === wanted.height;
-  const known = { isLossless: TYPE_FACTS[type].isLossless, parts };
-  const cells = isShape ? await fileCells(path, picture, known) : null;
+  const cells = isShape ? await fileCells(path, picture, parts) : null;
   return { frame, orientation, profile: profileName(icc), cells };
 }

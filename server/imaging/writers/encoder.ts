@@ -22,5 +22,6 @@ export async function encoderWith(canvas: Canvas, blocks: MetadataBlocks): Promi
   if (canvas.depth === 16) {
     encoder = encoder.pipelineColourspace('rgb16').toColourspace('rgb16');
   }
-  return blocks.densityPpi ? encoder.withMetadata({ density: blocks.densityPpi }) : encoder;
+  // Not by `withMetadata`, which makes everything sRGB besides.
+  return blocks.densityPpi ? encoder.withDensity(blocks.densityPpi) : encoder;
 }
