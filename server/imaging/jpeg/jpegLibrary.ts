@@ -1,5 +1,6 @@
 import { createRequire } from 'node:module';
 import type koffiPackage from 'koffi';
+import pLimit from 'p-limit';
 import type { Size } from '#core/placement/geometry';
 import { blockReplacer, type BlockReplacer } from './blockReplacer.ts';
 import { giveRoomBack, takeRoom } from './sampleRoom.ts';
@@ -21,10 +22,17 @@ export interface JpegLibrary {
   decodeNow(jpeg: Uint8Array, stored: Size): RgbSamples | null;
   replaceBlocks: BlockReplacer;
   /**
-   * A baseline file, with the usual Huffman tables and a restart (ITU T.81, E.1.4) after each row of blocks: what
-   * is damaged one day costs its row, not all below it, and each row can be read alone. They are 3 bytes each.
+   * A baseline file with a restart (ITU T.81, E.1.4) after each row of blocks: what is damaged one day costs its
+   * row, not all below it, and each row can be read alone. They are 3 bytes each.
+   *
+   * @param tables Huffman tables: the usual ones, or ones made for the file, which takes a second look at it
    */
-  encode(samples: RgbSamples, quality: number, chroma: Chroma): Promise<Uint8Array>;
+  encode(
+    samples: RgbSamples,
+    quality: number,
+    chroma: Chroma,
+    tables: HuffmanTables,
+  ): Promise<Uint8Array>;
 }
 
 export interface RgbSamples extends Size {
@@ -34,6 +42,7 @@ export interface RgbSamples extends Size {
 /** By how much a decoder makes a picture smaller of its own, which saves most of its time. */
 export type Shrink = 1 | 2 | 4 | 8;
 export type Chroma = '4:4:4' | '4:2:0';
+export type HuffmanTables = 'usual' | 'own';
 
 /** Names by which loaders of libraries find it. */
 const NAMES: Readonly<Partial<Record<NodeJS.Platform, readonly string[]>>> = Object.freeze({
@@ -64,6 +73,8 @@ const POINTER_BYTES = 8;
  * does not listen, files are without them, and are read back whole.
  */
 const RESTARTS = Object.freeze({ TJ_RESTART: '1' });
+/** And of tables of its own, each time anew: it reads that as it begins. */
+const TABLES: Readonly<Record<HuffmanTables, string>> = Object.freeze({ usual: '0', own: '1' });
 
 let found: JpegLibrary | null = null;
 
@@ -152,7 +163,8 @@ function bound(name: string): JpegLibrary {
 
     replaceBlocks: blockReplacer(koffi, library, STOP_ON_WARNING | LIMIT_SCANS),
 
-    async encode({ data, width, height }, quality, chroma) {
+    encode: oneByOne(async ({ data, width, height }, quality, chroma, tables) => {
+      process.env.TJ_OPTIMIZE = TABLES[tables];
       // The library takes memory for the file as it needs it: told of ours, it would not ask how much that is.
       const [place, bytes] = [new BigUint64Array(1), new BigUint64Array(1)];
       const handle = beginEncoding();
@@ -174,8 +186,16 @@ function bound(name: string): JpegLibrary {
         if (place[0]) free(place[0]);
         end(handle);
       }
-    },
+    }),
   };
+}
+
+/** What is told by the environment holds for all that begins, so one is over before the next begins. */
+function oneByOne<Words extends unknown[], Made>(
+  make: (...words: Words) => Promise<Made>,
+): (...words: Words) => Promise<Made> {
+  const limit = pLimit(1);
+  return (...words) => limit(() => make(...words));
 }
 
 function isAs(expected: Size, size: Size | null): boolean {

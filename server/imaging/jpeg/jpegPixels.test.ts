@@ -149,7 +149,7 @@ describe.skipIf(!jpegLibrary())('the JPEG library of the system', () => {
     async (chroma) => {
       const { width, height } = ODD;
       const data = new Uint8ClampedArray(ground(ODD));
-      const quick = await jpegLibrary()?.encode({ data, width, height }, 88, chroma);
+      const quick = await jpegLibrary()?.encode({ data, width, height }, 88, chroma, 'usual');
       const options = { quality: 88, chromaSubsampling: chroma, optimiseCoding: false };
       const plain = await drawn(ODD).jpeg(options).toBuffer();
       const read = (jpeg: Uint8Array) => sharp(jpeg).raw().toBuffer();
@@ -165,7 +165,7 @@ describe.skipIf(!jpegLibrary())('the JPEG library of the system', () => {
       seed = (seed * 48_271) % 0x7fffffff;
       return seed % 256;
     });
-    const jpeg = await jpegLibrary()?.encode({ data, width, height }, 100, '4:4:4');
+    const jpeg = await jpegLibrary()?.encode({ data, width, height }, 100, '4:4:4', 'usual');
     expect(jpeg?.length).toBeGreaterThan(width * height);
     const read = await sharp(jpeg).raw().toBuffer();
     expect(mostApart(read, data)).toBeLessThan(8);

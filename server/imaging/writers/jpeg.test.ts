@@ -17,9 +17,10 @@ function plain({ width, height }: Size): Canvas {
   return { data, width, height, channels: 3, depth: 8, space: 'srgb' };
 }
 
+const fileOf = (file: object) => deliveryRuleSchema.parse({ file }).file;
+
 async function written(canvas: Canvas, file: object): Promise<Buffer> {
-  const rule = deliveryRuleSchema.parse({ file });
-  const { parts } = await writeJpeg(canvas, { ...rule.file, quality: 88 }, NO_BLOCKS);
+  const { parts } = await writeJpeg(canvas, { ...fileOf(file), quality: 88 }, NO_BLOCKS);
   return Buffer.concat(parts);
 }
 
@@ -43,6 +44,24 @@ it.each([
   if (!isOwn) expect(bytes).toBe(USUAL_TABLES_BYTES);
 });
 
+it('has its own tables, whatever is written beside it', async () => {
+  const frames = [SMALL, LARGE, SMALL, LARGE];
+  const bytes = await Promise.all(frames.map((frame) => tableBytes(frame, {})));
+  expect(bytes.map((some) => some === USUAL_TABLES_BYTES)).toEqual([false, true, false, true]);
+});
+
+it('has the same picture in fewer bytes by tables of its own', async () => {
+  const canvas = busy(LARGE);
+  const usual = await written(canvas, {});
+  const own = await written(canvas, { max_bytes: 90_000_000 });
+  // Under a limit that all fit in, the best quality is taken.
+  const { parts } = await writeJpeg(canvas, { ...fileOf({}), quality: 95 }, NO_BLOCKS);
+  const best = Buffer.concat(parts);
+  expect(own.length).toBeLessThan(best.length);
+  expect((await decoded(own)).equals(await decoded(best))).toBe(true);
+  expect(best.length).toBeGreaterThan(usual.length);
+});
+
 /** Blocks of many coefficients. */
 function busy(frame: Size): Canvas {
   const canvas = plain(frame);
@@ -53,19 +72,22 @@ function busy(frame: Size): Canvas {
 const decoded = (jpeg: Buffer): Promise<Buffer> =>
   sharp(jpeg, { failOn: 'none' }).removeAlpha().raw().toBuffer();
 
-describe.skipIf(!HAS_RESTARTS)('a large file', () => {
+describe.skipIf(!HAS_RESTARTS).each([
+  ['large', LARGE],
+  ['small', SMALL],
+])('a %s file', (_, frame) => {
   it.each([
     ['4:4:4', 8],
     ['4:2:0', 16],
   ])('of %s loses no more than a row of blocks to damage inside', async (chroma, blockPx) => {
-    const jpeg = await written(busy(LARGE), { chroma });
+    const jpeg = await written(busy(frame), { chroma });
     const good = await decoded(jpeg);
-    expect(rowsOf(jpeg)).toBe(Math.ceil(LARGE.height / blockPx));
+    expect(rowsOf(jpeg)).toBe(Math.ceil(frame.height / blockPx));
     const row = 40;
     const other = await decoded(damagedIn(jpeg, row));
     // Beside halved colours, decoders smooth those of one row into the next.
     const rim = blockPx === 8 ? 0 : 1;
-    const bytesOf = (px: number): number => px * LARGE.width * 3;
+    const bytesOf = (px: number): number => px * frame.width * 3;
     const [start, end] = [bytesOf(row * blockPx - rim), bytesOf((row + 1) * blockPx + rim)];
     expect(other.subarray(start, end).equals(good.subarray(start, end))).toBe(false);
     expect(other.subarray(0, start).equals(good.subarray(0, start))).toBe(true);
