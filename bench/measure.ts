@@ -19,11 +19,13 @@ export function median(values: readonly number[]): number {
   return sorted[Math.floor(sorted.length / 2)];
 }
 
-/** Runs the rivals in turn, several rounds, so that a slow moment hits all of them. */
-export async function interleaved<Name extends string>(
-  rivals: Readonly<Record<Name, () => Promise<unknown>>>,
+type Rivals<Name extends string> = Readonly<Record<Name, () => Promise<unknown>>>;
+
+/** Runs the rivals in turn, several rounds, so that a slow moment hits all of them. @returns ms of each round */
+async function roundsOf<Name extends string>(
+  rivals: Rivals<Name>,
   rounds: number,
-): Promise<Record<Name, number>> {
+): Promise<Record<Name, number[]>> {
   const names = Object.keys(rivals) as Name[];
   const times = Object.fromEntries(names.map((name) => [name, [] as number[]])) as Record<
     Name,
@@ -33,10 +35,37 @@ export async function interleaved<Name extends string>(
   for (let round = 0; round < rounds; round++) {
     for (const name of names) times[name].push(await timedMs(rivals[name]));
   }
-  return Object.fromEntries(names.map((name) => [name, median(times[name])])) as Record<
-    Name,
-    number
-  >;
+  return times;
+}
+
+/** The median of several rounds, ms. */
+export async function interleaved<Name extends string>(
+  rivals: Rivals<Name>,
+  rounds: number,
+): Promise<Record<Name, number>> {
+  const times = await roundsOf(rivals, rounds);
+  return mapped(times, (some) => median(some));
+}
+
+/**
+ * What each rival takes of one of them. Where others take half of the machine for seconds, only what ran in the
+ * same moments can be compared: it is the median of the shares of short rounds, not the share of medians.
+ */
+export async function sharesOf<Name extends string>(
+  rivals: Rivals<Name>,
+  whole: NoInfer<Name>,
+  rounds: number,
+): Promise<Record<Name, number>> {
+  const times = await roundsOf(rivals, rounds);
+  return mapped(times, (some) => median(some.map((ms, round) => ms / times[whole][round])));
+}
+
+function mapped<Name extends string, From, To>(
+  record: Record<Name, From>,
+  of: (value: From) => To,
+): Record<Name, To> {
+  const entries = Object.entries<From>(record).map(([name, value]) => [name, of(value)]);
+  return Object.fromEntries(entries) as Record<Name, To>;
 }
 
 const BYTES_PER_KB = 1_024;

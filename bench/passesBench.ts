@@ -8,11 +8,13 @@ import { MAX_PHOTO_PIXELS, photosAtOnce } from '#server/imaging/limits';
 import type { RenderJob } from '#server/imaging/pass/renderJob';
 import { Imaging } from '#server/imaging/pool/imaging';
 import { cameraPhotos, MARK } from './material.ts';
-import { atMost, interleaved, told, type Row } from './measure.ts';
+import { atMost, sharesOf, told, type Row } from './measure.ts';
 
 /** What passes save and cost: one decode for several outputs, untouched JPEGs, reading back. */
 
-const ROUNDS = 3;
+/** Short ones: what is compared is seconds apart. */
+const ROUNDS = 9;
+const TIMES_EACH_PHOTO = 3;
 const RULE = presetRuleSchema.parse({
   tone: { rule: 'fixed', tone: 'light' },
   size: { basis: 'long-side', value: 16 },
@@ -25,7 +27,7 @@ const THREE = [jpeg(null), jpeg(2_048), jpeg(1_200)];
 export async function passesBench(): Promise<Row[]> {
   const folder = mkdtempSync(join(tmpdir(), 'light-crest-bench-'));
   const photos = await cameraPhotos();
-  const batch = Array.from({ length: 6 }, () => photos).flat();
+  const batch = Array.from({ length: TIMES_EACH_PHOTO }, () => photos).flat();
   const imaging = new Imaging();
   const imported = await imaging.importArtwork(readFileSync(MARK));
   if (!imported.ok) throw new Error(imported.reason);
@@ -58,30 +60,23 @@ export async function passesBench(): Promise<Row[]> {
     for (const rule of THREE) await run([rule])();
   };
   const [full] = THREE;
-  const several = await interleaved({ together: run(THREE), apart, full: run([full]) }, ROUNDS);
+  const three = { together: run(THREE), apart, full: run([full]) };
+  const several = await sharesOf(three, 'apart', ROUNDS);
   // At the quality that the photos came with, so that as many bytes are written.
-  const untouched = await interleaved(
-    { untouched: run([jpeg(null, 'untouched')]), whole: run([jpeg(null, 95)]) },
-    ROUNDS,
-  );
+  const blocks = { untouched: run([jpeg(null, 'untouched')]), whole: run([jpeg(null, 95)]) };
+  const { untouched } = await sharesOf(blocks, 'whole', ROUNDS);
   const rows = [
-    atMost('passes, three deliveries: of three runs', several.together / several.apart, 0.6),
+    atMost('passes, three deliveries: of three runs', several.together, 0.6),
     // Below this no pass can come that writes the full size, too.
-    told('passes, full size alone: of three runs', several.full / several.apart),
-    atMost(
-      'passes, untouched JPEG: of encoding all of it',
-      untouched.untouched / untouched.whole,
-      0.5,
-    ),
+    told('passes, full size alone: of three runs', several.full),
+    atMost('passes, untouched JPEG: of encoding all of it', untouched, 0.5),
   ];
   for (const px of [2_048, null]) {
     const rule = jpeg(px);
-    const times = await interleaved(
-      { read: run([rule], { readsBack: true }), not: run([rule]) },
-      ROUNDS,
-    );
+    const times = { read: run([rule], { readsBack: true }), not: run([rule]) };
+    const { read } = await sharesOf(times, 'not', ROUNDS);
     const name = px === null ? 'full size' : '2,048 px';
-    rows.push(atMost(`passes, read back, ${name}: of not`, times.read / times.not, 1.1));
+    rows.push(atMost(`passes, read back, ${name}: of not`, read, 1.1));
   }
   imaging.close();
   rmSync(folder, { recursive: true });
