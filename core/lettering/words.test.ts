@@ -31,6 +31,7 @@ describe('words of a photo', () => {
     ['© {year} {artist}', ['artist'], '© 2026'],
     ['{artist}\n{place}\n{name}', ['place'], 'Ines Marlow\nNC26_0043'],
     ['a - b {place}', ['place'], 'a - b'],
+    ['{number:3} · {name}', ['number'], 'NC26_0043'],
   ] as const)('%s without %j leaves no doubled separators', (text, lacking, expected) => {
     expect(filledText(text, without(...lacking))).toBe(expected);
   });

@@ -58,7 +58,8 @@ export function filledText(text: string, words: PhotoWords): string {
   const lines = text.split('\n').flatMap((line) => {
     const filled = line.replace(TOKEN, (_, token: WordToken, digits: string | undefined) => {
       const word = oneLine(words[token]);
-      return digits && token === 'number' ? word.padStart(Number(digits), '0') : word || EMPTY;
+      if (word === '') return EMPTY;
+      return digits && token === 'number' ? word.padStart(Number(digits), '0') : word;
     });
     if (!filled.includes(EMPTY)) return [filled];
     const tidy = filled

@@ -102,6 +102,24 @@ describe('a run to a show', () => {
     expect(readFileSync(join(out, 'photo', 'index.html'), 'utf8')).not.toContain('id="mark"');
   });
 
+  it('has no mark on its title where that says words of photos alone, which cannot stand on the screen', async () => {
+    const lettering = { text: '{number:3}', font: { family: 'montserrat', weight: 500 } };
+    const design = { layers: [{ id: 'w', kind: 'lettering', name: 'Number', lettering }] };
+    const mark = (await test.api.post('/api/designs').send({ name: 'Number', design }).expect(201))
+      .body;
+    const made = async (show: object) => {
+      emptied();
+      const delivery = await addDelivery(test, { ...SHOW, show }, out);
+      return runToEnd(test, { ...wishBy(delivery), markId: mark.id });
+    };
+    const numbered = await made({});
+    expect(numbered.run.documents).toMatchObject([{ outputName: 'Shore show', error: null }]);
+    expect(readdirSync(join(out, 'Shore show'))).not.toContain('mark.png');
+    const still = await made({ mark_on: 'screen' });
+    expect(still.run.documents[0].error).toContain('cannot stand still on the screen');
+    expect(readdirSync(out)).toEqual([]);
+  });
+
   it('takes the place of no folder, whatever the rule says', async () => {
     emptied();
     mkdirSync(join(out, 'Shore show'));

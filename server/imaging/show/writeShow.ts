@@ -28,6 +28,9 @@ export async function writeShow(
   const { rule, temporaryPath } = job;
   const mark = job.mark ? await markPicture(job.mark, marks, rasteriser) : null;
   if (mark && !mark.ok) return mark;
+  const picture = mark?.value ?? null;
+  const isOnScreen = rule.show.mark_on === 'screen';
+  if (job.mark && !picture && isOnScreen) return failure(NOTHING_TO_SAY);
   try {
     const files: string[] = [];
     const write = async (name: string, content: string | Uint8Array): Promise<void> => {
@@ -44,11 +47,11 @@ export async function writeShow(
       files.push(file);
       photos.push({ file, name, caption });
     }
-    if (mark) await write('mark.png', mark.value);
+    if (picture) await write('mark.png', picture);
     for (const name of PLAYER_FILES) await write(name, await readFile(join(PLAYER_FOLDER, name)));
-    const corner = job.mark && rule.show.mark_on === 'screen' ? job.mark.rule : null;
+    const corner = job.mark && isOnScreen ? job.mark.rule : null;
     const page = { rule: rule.show, name: job.name, photos, corner };
-    await write('index.html', showPage({ ...page, mark: mark ? 'mark.png' : null }));
+    await write('index.html', showPage({ ...page, mark: picture ? 'mark.png' : null }));
     let bytes = 0;
     for (const name of files) bytes += await flushed(join(temporaryPath, name));
     return success({ temporaryPath, bytes });
@@ -58,15 +61,19 @@ export async function writeShow(
   }
 }
 
-/** On a dark screen: in its lightest, unless the preset says a tone. */
+const NOTHING_TO_SAY =
+  'The mark says words of single photos alone, so that it cannot stand still on the screen. Put it on the photos.';
+
+/** On a dark screen: in its lightest, unless the preset says a tone. Null: without a photo it says nothing. */
 async function markPicture(
   { rule, mark: place }: NonNullable<ShowJob['mark']>,
   marks: readonly MarkSource[],
   rasteriser: Rasteriser,
-): Promise<Result<Uint8Array>> {
+): Promise<Result<Uint8Array | null>> {
   const { key, artwork } = marks[place];
   const words = nobodysWords();
-  const { ink, bleed } = shapeOf(artwork, words);
+  const { ink, bleed, isEmpty } = shapeOf(artwork, words);
+  if (isEmpty) return success(null);
   const scale = MARK_LONG_SIDE_PX / Math.max(ink.width, ink.height);
   const [width, height] = [ink.width * scale, ink.height * scale];
   const [around, above] = [width * bleed.x, height * bleed.y];
