@@ -1,6 +1,7 @@
 import type { ToneChoice } from '../contract/preset.ts';
 import { rgbOf, type Rgb } from '../colour/hex.ts';
 import type { Raster } from '../pixels.ts';
+import { pixelNumbers } from '../pixelNumbers.ts';
 
 /** A recolouring of a mark. Tones come from alpha alone, so one raster serves them all. */
 
@@ -15,15 +16,17 @@ export function toneColour(tone: ToneChoice): Rgb | null {
   return rgbOf(tone);
 }
 
+/** Of a pixel as a number. */
+const ALPHA = 0xff << 24;
+
 /** The raster in a tone: every colour becomes the tone's, alpha is kept. The input is not changed. */
 export function inTone(raster: Raster, tone: ToneChoice): Raster {
   const colour = toneColour(tone);
   if (!colour) return raster;
-  const data = new Uint8ClampedArray(raster.data);
-  for (let at = 0; at < data.length; at += 4) {
-    data[at] = colour[0];
-    data[at + 1] = colour[1];
-    data[at + 2] = colour[2];
-  }
-  return { ...raster, data };
+  const pixels = new Int32Array(raster.width * raster.height);
+  const [red, green, blue] = colour;
+  const ink = red | (green << 8) | (blue << 16);
+  const from = pixelNumbers(raster);
+  for (let at = 0; at < pixels.length; at++) pixels[at] = (from[at] & ALPHA) | ink;
+  return { ...raster, data: new Uint8ClampedArray(pixels.buffer) };
 }
