@@ -51,7 +51,7 @@ async function measuring(): Promise<Row> {
         const rule = presetRuleSchema.parse({ inset });
         const subject = { frame, rule, adjustment: {}, words: exampleWords(2_026) };
         const proxy = proxies[index % proxies.length];
-        return imaging.judge({ proxy, marks: [{ subject, mark: 0 }] }, [mark]);
+        return imaging.judge({ name: 'a.jpg', proxy, marks: [{ subject, mark: 0 }] }, [mark]);
       });
       for (const result of await Promise.all(judged))
         if (!result.ok) throw new Error(result.reason);

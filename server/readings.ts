@@ -55,6 +55,7 @@ export class Readings {
     if (known) return known;
     const judged = await imaging.judge(
       {
+        name: photo.name,
         proxy: proxyOf(photo, paths),
         marks: wish.marks.map(({ rule, adjustment }, mark) => {
           return { subject: { frame, rule, adjustment, words }, mark };
@@ -63,8 +64,14 @@ export class Readings {
       found.map((mark) => marks.artworkFile(mark)),
     );
     if (!judged.ok) return unread(wish, frame, judged.reason);
-    const readings = judged.value.map(({ choice, readability }) => ({ choice, readability }));
-    const reading = { photoId, marks: readings, problem: null };
+    const { judgements, words: told } = judged.value;
+    const reading = {
+      photoId,
+      marks: judgements.map(({ choice, readability }, mark) => {
+        return { choice, readability, isEmpty: told.isEmpty[mark] };
+      }),
+      ...{ wordsNote: told.note, lacksLetters: told.lacksLetters, problem: null },
+    };
     this.known.set(key, reading);
     return reading;
   }
@@ -72,7 +79,8 @@ export class Readings {
 
 function unread({ photoId, marks }: ReadingWish, frame: Size, problem: string): ReadingView {
   const first = marks.map(({ rule, adjustment }) => {
-    return { choice: firstChoice(photoRule(rule, adjustment, frame)), readability: null };
+    const choice = firstChoice(photoRule(rule, adjustment, frame));
+    return { choice, readability: null, isEmpty: false };
   });
-  return { photoId, marks: first, problem };
+  return { photoId, marks: first, wordsNote: null, lacksLetters: false, problem };
 }

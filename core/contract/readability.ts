@@ -101,12 +101,18 @@ export interface ReadingView {
   readonly photoId: number;
   /** In the order of the wish. */
   readonly marks: readonly MarkReading[];
+  /** What should be known of the words that the marks take of the photo, as a sentence; or null. */
+  readonly wordsNote: string | null;
+  /** Boxes stand for letters that the fonts lack. */
+  readonly lacksLetters: boolean;
   /** Why it could not be measured. */
   readonly problem: string | null;
 }
 
 export interface MarkReading {
   readonly choice: Choice;
+  /** It says words of the photo and nothing else, and the photo has none: it is left out. */
+  readonly isEmpty: boolean;
   /** Null where nothing of the mark lies on the photo. */
   readonly readability: Readability | null;
 }

@@ -19,6 +19,8 @@ export interface PhotoReading {
   /** Where that part lies, in shares of the frame; null where it is not known, or the mark has one part. */
   readonly weakestBox: Box | null;
   readonly bustle: number;
+  /** It says words of the photo and nothing else, and the photo has none. */
+  readonly isEmpty: boolean;
   /** Measured by the definition; else estimated from the light map. */
   readonly isMeasured: boolean;
   /** Why it could not be measured. */
@@ -55,8 +57,7 @@ export function estimatedReading(
     ...{ weakest, weakestBox: null },
     contrast: numbers[at + ESTIMATE.contrast],
     bustle: numbers[at + ESTIMATE.bustle],
-    isMeasured: false,
-    problem: null,
+    ...{ isEmpty: false, isMeasured: false, problem: null },
   };
 }
 

@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import type { BatchView, MarkSetView, PresetView, RunPlanView } from '#core/contract/http';
+import type { ReadingView } from '#core/contract/readability';
 import { openHouse, type TestHouse } from '../helpers/house.ts';
 import { MARK_SVG } from '../helpers/makePhoto.ts';
 import { addBatch, addDelivery, ruleOf, runToEnd, wishOf } from '../helpers/runs.ts';
@@ -176,4 +177,36 @@ it('keep their artwork as long as a run is listed that has them', async () => {
   await runToEnd(test, wishOf({ batchId, markId, deliveryIds, rule: LOW, over }));
   const refused = await test.api.delete(`/api/marks/${added.body.id}`);
   expect(refused.status).toBe(409);
+});
+
+/** A mark of lettering alone. */
+async function saying(text: string): Promise<number> {
+  const lettering = { text, font: { family: 'montserrat', weight: 500 } };
+  const design = { layers: [{ id: 'w', kind: 'lettering', name: 'Words', lettering }] };
+  return (await test.api.post('/api/designs').send({ name: text, design }).expect(201)).body.id;
+}
+
+it('leave out on a photo what says nothing there, and are told of letters that a font lacks', async () => {
+  const named = await addBatch(test, join(test.pictures, 'dark'), '港の');
+  const [{ id: photoId }] = (await test.api.get(`/api/batches/${named}`)).body.photos;
+  const [caption, batch] = [await saying('{caption}'), await saying('{batch}')];
+  const read = async (...ids: number[]): Promise<ReadingView> => {
+    const marks = ids.map((id) => ({ markId: id, rule: LOW }));
+    const photos = [{ photoId, number: 1, marks }];
+    const wish = { resize: null, photos };
+    return (await test.api.post('/api/readings').send(wish).expect(200)).body[0];
+  };
+  const beside = await read(markId, caption);
+  expect(beside.marks.map(({ isEmpty }) => isEmpty)).toEqual([false, true]);
+  expect(beside.marks[0].readability?.class).toBe('clear');
+  expect(beside.wordsNote).toBe(
+    'It has nothing for {caption}, so a mark of nothing else is left out.',
+  );
+  const alone = await read(caption);
+  expect(alone.marks[0].isEmpty).toBe(true);
+  expect(alone.wordsNote).toMatch(/^a\.png has nothing for \{caption\}/);
+  const lettered = await read(batch);
+  expect(lettered).toMatchObject({ lacksLetters: true, problem: null });
+  expect(lettered.wordsNote).toMatch(/no letters for “港の”/);
+  expect(await read(markId)).toMatchObject({ wordsNote: null, lacksLetters: false });
 });

@@ -28,9 +28,10 @@ const adjusted = computed(() =>
   adjustedParts(draft.adjustments.get(props.photo.id)).filter((part) => part !== 'left out'),
 );
 const isReading = ref(false);
-const signText = computed(() =>
-  kind.value ? CLASS_WORDS[kind.value] : 'Nothing of the mark lies on it',
-);
+const signText = computed(() => {
+  if (kind.value) return CLASS_WORDS[kind.value];
+  return reading.value?.isEmpty ? 'The mark says nothing here' : 'Nothing of the mark lies on it';
+});
 </script>
 
 <template>

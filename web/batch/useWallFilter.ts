@@ -79,6 +79,7 @@ export function useWallFilter(photos: Ref<readonly PhotoView[]>): {
       case 'busiest':
       case 'touching':
       case 'wordless':
+      case 'letterless':
         return isTroubled(id, show.value) && !isLeftOut(id);
       default:
         return known.value.get(id)?.class === show.value && !isLeftOut(id);

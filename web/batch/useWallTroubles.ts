@@ -10,7 +10,7 @@ import { useReadings } from '../readability/readings.ts';
 import { usePhotoWords } from './photoWords.ts';
 
 /** What may be wrong with the marks on some photos, so that those can be looked at. */
-export type TroubleKind = 'busiest' | 'touching' | 'wordless';
+export type TroubleKind = 'busiest' | 'touching' | 'wordless' | 'letterless';
 
 export interface Trouble {
   readonly kind: TroubleKind;
@@ -36,7 +36,10 @@ export function useWallTroubles(photos: Ref<readonly PhotoView[]>): ComputedRef<
 
   watch(
     () => [readings.rested, calm.onBusiest, photos.value] as const,
-    () => (found.value = [busiest(), touching(), wordless()].filter(({ ids }) => ids.size > 0)),
+    () => {
+      const all = [busiest(), touching(), wordless(), letterless()];
+      found.value = all.filter(({ ids }) => ids.size > 0);
+    },
     { immediate: true },
   );
 
@@ -56,7 +59,7 @@ export function useWallTroubles(photos: Ref<readonly PhotoView[]>): ComputedRef<
   function isTouched(photo: PhotoView): boolean {
     const choices = readings.choicesFor(photo.id);
     const copies = draft.subjectsOf(photo.id).map(({ mark, rule, adjustment }, index) => {
-      if (rule.repeat) return [];
+      if (rule.repeat || readings.isLeftOut(photo.id, index)) return [];
       const own = { adjustment, choice: choices[index], words: words.of(photo) };
       return placed(photo, mark, rule, null, own).placement?.copies ?? [];
     });
@@ -75,6 +78,13 @@ export function useWallTroubles(photos: Ref<readonly PhotoView[]>): ComputedRef<
     const text = `without ${[...lacked].join(' or ')}`;
     const title = 'Photos that lack words which the mark takes of them';
     return { kind: 'wordless', ids: new Set(ids), text, title };
+  }
+
+  /** As far as photos were measured: until then nobody has looked at their words by the fonts. */
+  function letterless(): Trouble {
+    const title = 'Photos with words whose letters the font of the mark lacks: boxes stand for them';
+    const ids = photos.value.map(({ id }) => id).filter((id) => readings.lacksLetters(id));
+    return { kind: 'letterless', ids: new Set(ids), text: 'with letters missing', title };
   }
 
   return computed(() => found.value);

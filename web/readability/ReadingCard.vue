@@ -32,14 +32,16 @@ const photoWords = usePhotoWords();
 const reading = computed(() => readings.of(props.photo.id));
 const title = computed(() => {
   if (reading.value?.class) return CLASS_WORDS[reading.value.class];
-  return reading.value?.problem ? 'Not measured' : 'Beside the photo';
+  if (reading.value?.problem) return 'Not measured';
+  return reading.value?.isEmpty ? 'Says nothing here' : 'Beside the photo';
 });
+const wordsNote = computed(() => readings.wordsNoteOf(props.photo.id));
 const subject = computed(() => draft.subjectOf(props.photo.id));
 const nameOf = (tone: string): string =>
   tones.value.find((option) => option.value === tone)?.label ?? tone;
 const reasons = computed(() => {
-  const { choice } = reading.value ?? {};
-  if (!choice || !reading.value) return [];
+  const { choice, isEmpty } = reading.value ?? {};
+  if (!choice || !reading.value || isEmpty) return [];
   return [
     partSentence(reading.value, copyBox.value, props.photo),
     toneSentence(choice, subject.value, nameOf),
@@ -76,7 +78,7 @@ const crop = computed(() => {
 });
 /** What is chosen for this photo and could be chosen otherwise. */
 const fixable = computed(() => {
-  const { choice } = reading.value ?? {};
+  const choice = reading.value?.isEmpty ? undefined : reading.value?.choice;
   const adjusted = subjectRule(subject.value);
   return {
     opacity: choice && typeof adjusted.opacity !== 'number' ? choice.opacity : null,
@@ -119,10 +121,12 @@ function fix(part: Parameters<typeof draft.adjust>[1]): void {
       </details>
       <p v-if="reading.problem">{{ reading.problem }}</p>
       <p v-for="other in readings.besideOf(photo.id)" :key="other.name">
-        {{ other.name }}: {{ CLASS_WORDS[other.class].toLowerCase() }}.
+        {{ other.name }}:
+        {{ other.class ? CLASS_WORDS[other.class].toLowerCase() : 'says nothing here' }}.
       </p>
+      <p v-if="wordsNote">{{ wordsNote }}</p>
       <p v-for="reason in reasons" :key="reason">{{ reason }}</p>
-      <p v-if="crop !== null" class="quiet">
+      <p v-if="crop !== null && !reading.isEmpty" class="quiet">
         {{ percentText(crop) }} of the frame can be cropped free of the mark.
       </p>
       <p v-if="Object.values(fixable).some((one) => one !== null)" class="fix d-flex flex-wrap">

@@ -36,6 +36,11 @@ const readability = {
 };
 let problems: ReadonlySet<number>;
 
+const read = (kind: string, more: object = {}) => ({
+  ...{ choice, isEmpty: false, readability: { ...readability, class: kind } },
+  ...more,
+});
+
 function measured({ body }: Asked) {
   return (body as ReadingsWish).photos.map(({ photoId }) => {
     const problem = problems.has(photoId) ? 'It could not be measured.' : null;
@@ -121,4 +126,34 @@ it('measures a photo anew that was read again', async () => {
   readings.follow([photo(1), photo(2, 2)], null);
   await vi.advanceTimersByTimeAsync(400);
   expect(asked(server).at(-1)).toEqual([2]);
+});
+
+it('lets the other marks count where one says nothing, and tells why', async () => {
+  const note = 'It has nothing for {caption}, so a mark of nothing else is left out.';
+  const empty = read('', { readability: null, isEmpty: true });
+  const marksOf: Record<number, readonly object[]> = {
+    1: [read('clear'), empty],
+    2: [read('clear'), read('faint')],
+    3: [read('clear'), read('', { readability: null })],
+    4: [empty, empty],
+  };
+  fakeServer({
+    'POST /readings': ({ body }: Asked) =>
+      (body as ReadingsWish).photos.map(({ photoId }) => {
+        const marks = marksOf[photoId];
+        const wordsNote = marks.includes(empty) ? note : null;
+        return { photoId, marks, wordsNote, lacksLetters: photoId === 2, problem: null };
+      }),
+  });
+  const readings = useReadings();
+  readings.follow([photo(1), photo(2), photo(3), photo(4)], null);
+  await vi.advanceTimersByTimeAsync(400);
+  expect(readings.classes).toEqual(['clear', 'faint', 'lost', 'lost']);
+  expect([1, 2, 3, 4].map((id) => readings.classFor(id))).toEqual(readings.classes);
+  expect(readings.shares).toEqual([1, 1, -1, -1]);
+  expect(readings.besideOf(1).map((one) => one.class)).toEqual([null]);
+  expect(readings.besideOf(3).map((one) => one.class)).toEqual(['lost']);
+  expect([readings.wordsNoteOf(1), readings.wordsNoteOf(2)]).toEqual([note, null]);
+  expect([1, 2].map((id) => readings.lacksLetters(id))).toEqual([false, true]);
+  expect([readings.isLeftOut(1, 1), readings.isLeftOut(1, 0)]).toEqual([true, false]);
 });

@@ -3,6 +3,7 @@ import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import type { ResizeRule } from '#core/contract/delivery';
 import type { PhotoView } from '#core/contract/http';
+import type { MarkReading } from '#core/contract/readability';
 import { firstChoice, type Choice } from '#core/readability/choice';
 import {
   cleanCropsOf,
@@ -28,10 +29,19 @@ import { subjectRule } from '../preset/subject.ts';
 /** The measure follows when nothing has changed for this long. */
 const REST_MS = 240;
 
-/** With several marks a photo is as good as the one that reads worst. */
-function worstOf(classes: readonly ReadabilityClass[]): ReadabilityClass {
-  if (classes.includes('lost')) return 'lost';
+/** With several marks a photo is as good as the one that reads worst; those left out on it do not count. */
+function worstOf(marks: readonly MarkReading[]): ReadabilityClass {
+  const laid = marks.filter(({ isEmpty }) => !isEmpty);
+  const classes = laid.map(({ readability }) => readability?.class ?? 'lost');
+  if (classes.length === 0 || classes.includes('lost')) return 'lost';
   return classes.includes('faint') ? 'faint' : 'clear';
+}
+
+/** The least share of ink that reads of any; −1 where nothing lies on the photo. */
+function leastShare(marks: readonly MarkReading[]): number {
+  const laid = marks.filter(({ isEmpty }) => !isEmpty);
+  if (laid.length === 0) return -1;
+  return Math.min(...laid.map(({ readability }) => readability?.share ?? -1));
 }
 
 /**
@@ -101,7 +111,7 @@ export const useReadings = defineStore('readings', () => {
     const view = measures.measuredNow(photoId);
     if (!view) return null;
     const { problem } = view;
-    const { choice, readability } = view.marks[draft.handAt] ?? view.marks[0];
+    const { choice, readability, isEmpty } = view.marks[draft.handAt] ?? view.marks[0];
     return {
       choice,
       class: readability?.class ?? null,
@@ -110,25 +120,42 @@ export const useReadings = defineStore('readings', () => {
       weakest: readability?.weakest ?? 0,
       weakestBox: readability?.weakestBox ?? null,
       bustle: readability?.bustle ?? 0,
-      isMeasured: true,
-      problem,
+      ...{ isEmpty, isMeasured: true, problem },
     };
   }
 
-  /** How the marks beside the one in hand read on a photo; none until they are measured. */
-  function besideOf(photoId: number): { name: string; class: ReadabilityClass }[] {
+  /**
+   * How the marks beside the one in hand read on a photo, null for one that is left out there; none until they
+   * are measured.
+   */
+  function besideOf(photoId: number): { name: string; class: ReadabilityClass | null }[] {
     const view = measures.measuredNow(photoId);
     const read = view?.marks.filter((_, index) => index !== draft.handAt) ?? [];
-    return read.map(({ readability }, index) => ({
-      ...{ name: draft.others[index]?.name ?? '', class: readability?.class ?? 'lost' },
+    return read.map(({ readability, isEmpty }, index) => ({
+      name: draft.others[index]?.name ?? '',
+      class: isEmpty ? null : (readability?.class ?? 'lost'),
     }));
+  }
+
+  /** What should be known of the words that the marks take of a photo; null until that is known. */
+  function wordsNoteOf(photoId: number): string | null {
+    return measures.measuredNow(photoId)?.wordsNote ?? null;
+  }
+
+  /** Whether a mark, by its place from the lowest, says nothing on a photo and is left out; as far as known. */
+  function isLeftOut(photoId: number, index: number): boolean {
+    return measures.measuredNow(photoId)?.marks[index]?.isEmpty === true;
+  }
+
+  /** Whether boxes stand for letters that the fonts lack. */
+  function lacksLetters(photoId: number): boolean {
+    return measures.measuredNow(photoId)?.lacksLetters === true;
   }
 
   /** With several marks the class of the one that reads worst; null where nothing lies on the photo. */
   function classFor(photoId: number): ReadabilityClass | null {
-    const own = of(photoId)?.class ?? null;
-    const others = besideOf(photoId);
-    return others.length > 0 ? worstOf([own ?? 'lost', ...others.map((one) => one.class)]) : own;
+    const marks = measures.measuredNow(photoId)?.marks ?? [];
+    return marks.length > 1 ? worstOf(marks) : (of(photoId)?.class ?? null);
   }
 
   function estimated(photoId: number): PhotoReading | null {
@@ -168,10 +195,9 @@ export const useReadings = defineStore('readings', () => {
       if (answer) {
         measuredNow++;
         const { marks } = answer;
-        const all = marks.map(({ readability }) => readability?.class ?? 'lost');
-        classes.push(worstOf(all));
+        classes.push(worstOf(marks));
         opacities.push((marks[hand] ?? marks[0]).choice.opacity);
-        return Math.min(...marks.map(({ readability }) => readability?.share ?? -1));
+        return leastShare(marks);
       }
       classes.push(estimatedClass(numbers, at.get(id)));
       opacities.push(estimatedOpacity(numbers, at.get(id)));
@@ -234,6 +260,9 @@ export const useReadings = defineStore('readings', () => {
       of,
       classFor,
       besideOf,
+      wordsNoteOf,
+      isLeftOut,
+      lacksLetters,
       choiceFor,
       choicesFor,
       countsOf,

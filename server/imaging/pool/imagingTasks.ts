@@ -29,6 +29,8 @@ export type GivenMark = ArtworkFile | MarkSource;
 
 /** A photo whose readability is asked for, by its proxy. */
 export interface JudgeJob {
+  /** Of the photo, to be told by. */
+  readonly name: string;
   readonly proxy: Proxy;
   readonly marks: readonly JudgedMark[];
 }
@@ -107,10 +109,11 @@ export const imagingTasks = {
     return verifyOutput(source, output, marks);
   },
 
-  /** @returns one for each mark, the lowest first */
-  async judge({ proxy, marks }: JudgeJob, artworks: readonly GivenMark[]) {
+  /** @returns judgements, one for each mark, the lowest first */
+  async judge({ name, proxy, marks }: JudgeJob, artworks: readonly GivenMark[]) {
     const { judgeProxy } = await import('../judgePhoto.ts');
     const { proxyCopies } = await import('../workingPhoto.ts');
+    const { wordsFacts } = await import('../raster/wordsSaid.ts');
     const copies = proxyCopies(proxy);
     const below: LaidMark[] = [];
     const judgements: Judged[] = [];
@@ -121,7 +124,9 @@ export const imagingTasks = {
       judgements.push(judged.value);
       below.push({ placement: judged.value.placement, mark, words: subject.words });
     }
-    return success(judgements);
+    const [first] = marks;
+    const sources = below.map(({ mark }) => mark);
+    return success({ judgements, words: wordsFacts(sources, first.subject.words, name) });
   },
 
   async look(job: RegionJob, marks: readonly PlacedMark[], artworks: readonly GivenMark[]) {

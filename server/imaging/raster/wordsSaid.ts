@@ -7,6 +7,28 @@ import { contextOf, shapeOf, tokensOn, wordsOn } from './artwork.ts';
 /** Signs that are named one by one, before there are too many. */
 const MOST_SIGNS = 12;
 
+/** How marks say the words of a photo, as far as it is to be told. */
+export interface WordsFacts {
+  /** By mark: it says nothing else, and the photo has none. */
+  readonly isEmpty: readonly boolean[];
+  readonly note: string | null;
+  readonly lacksLetters: boolean;
+}
+
+/** @param name of the photo */
+export function wordsFacts(
+  marks: readonly MarkSource[],
+  words: PhotoWords,
+  name: string,
+): WordsFacts {
+  const said = wordsSaid(marks, words, name);
+  return {
+    isEmpty: marks.map(({ artwork }) => shapeOf(artwork, words).isEmpty),
+    note: said.ok ? said.value : said.reason,
+    lacksLetters: missingOf(marks, words).length > 0,
+  };
+}
+
 /**
  * What should be known of how marks say the words of a photo, as sentences; or null.
  *
@@ -24,7 +46,7 @@ export function wordsSaid(
   if (empty.length > 0 && empty.length === marks.length) {
     return failure(`${name} has nothing for ${lacked}, and its mark says nothing else.`);
   }
-  const signs = [...new Set(marks.flatMap(({ artwork }) => missingOn(artwork, words)))];
+  const signs = missingOf(marks, words);
   const notes = [
     empty.length > 0
       ? `It has nothing for ${lacked}, so a mark of nothing else is left out.`
@@ -32,6 +54,10 @@ export function wordsSaid(
     signs.length > 0 ? signsNote(signs) : null,
   ];
   return success(notes.filter((note) => note !== null).join(' ') || null);
+}
+
+function missingOf(marks: readonly MarkSource[], words: PhotoWords): string[] {
+  return [...new Set(marks.flatMap(({ artwork }) => missingOn(artwork, words)))];
 }
 
 /** What was typed into a mark is told where that is done; here is told what a photo brings along. */

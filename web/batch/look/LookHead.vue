@@ -28,6 +28,9 @@ const readings = useReadings();
 const isReading = ref(false);
 const reading = computed(() => readings.of(props.photo.id));
 const kind = computed(() => readings.classFor(props.photo.id));
+const kindText = computed(
+  () => kind.value ?? (reading.value?.isEmpty ? 'says nothing here' : 'beside the photo'),
+);
 const output = computed(() => resizeFrame(props.photo, props.resize));
 const facts = computed(() => {
   const { width, height } = output.value;
@@ -61,7 +64,7 @@ const facts = computed(() => {
         @click="isReading = true"
       >
         <ReadingSign :kind="kind ?? 'lost'" />
-        <span class="number">{{ kind ?? 'beside the photo' }}</span>
+        <span class="number">{{ kindText }}</span>
       </button>
       <span
         v-if="isReading"
