@@ -4,7 +4,7 @@ import type { MarkView } from '#core/contract/http';
 import { exampleWords } from '#core/lettering/photoWords';
 import { noteAnswer, noteAway } from '../api/connection.ts';
 import { fakeServer, Refusal, type Asked } from '../testing/fakeServer.ts';
-import { useMarkShapes } from './markShapes.ts';
+import { useMarkShapes, wordsOfAny } from './markShapes.ts';
 import { eventually } from '../../tests/helpers/eventually.ts';
 
 const mark = {
@@ -80,4 +80,13 @@ it('lets a version that is gone keep nobody waiting', async () => {
   expect(useMarkShapes().of(other, words(8)).ink.width).toBe(8);
   expect(server.of('POST', '/marks/4/shapes')).toHaveLength(1);
   vi.useRealTimers();
+});
+
+it('lets the first photo stand for all that has any of the words', () => {
+  const captioned = { ...mark, tokens: ['caption', 'place'] } as MarkView;
+  const bare = { ...words(1), caption: '', place: '' };
+  const told = { ...bare, place: 'Quillon Bay' };
+  expect(wordsOfAny(captioned, [bare, told, words(3)])).toEqual(['', 'Quillon Bay']);
+  expect(wordsOfAny(captioned, [bare])).toBeNull();
+  expect(wordsOfAny(captioned, [])).toBeNull();
 });

@@ -81,3 +81,12 @@ function keyOf(mark: MarkView, words: PhotoWords): string {
 export function wordsOf({ tokens }: MarkView, words: PhotoWords): string[] {
   return tokens.map((token) => words[token]);
 }
+
+/** Those of the first photo that has any, since without them a mark may say nothing; null: none has. */
+export function wordsOfAny(mark: MarkView, all: readonly PhotoWords[]): string[] | null {
+  for (const words of all) {
+    const some = wordsOf(mark, words);
+    if (some.some((word) => word !== '')) return some;
+  }
+  return null;
+}

@@ -5,7 +5,7 @@ import type { MarkView, PhotoView } from '#core/contract/http';
 import { ESTIMATE_NUMBERS } from '#core/readability/batchEstimate';
 import { usePhotoWords } from '../batch/photoWords.ts';
 import { aspectOf } from '../mark/markPicture.ts';
-import { wordsOf } from '../mark/markShapes.ts';
+import { wordsOfAny } from '../mark/markShapes.ts';
 import { useDraft } from '../preset/draft.ts';
 import type { EstimateDeskApi } from '../workers/estimate.worker.ts';
 import type { DeskMark, DeskQuestion } from '../workers/estimateDesk.ts';
@@ -126,10 +126,11 @@ function deskMark(mark: MarkView, photos: readonly PhotoView[]): DeskMark {
   const { id, version } = mark;
   if (mark.tokens.length === 0)
     return { id, version, aspect: aspectOf(mark), aspects: null, words: null };
-  const said = usePhotoWords();
+  const photoWords = usePhotoWords();
+  const said = photos.map((photo) => photoWords.of(photo));
   return {
     ...{ id, version, aspect: aspectOf(mark) },
-    aspects: photos.map((photo) => aspectOf(mark, said.of(photo))),
-    words: photos.length > 0 ? wordsOf(mark, said.of(photos[0])) : null,
+    aspects: said.map((words) => aspectOf(mark, words)),
+    words: wordsOfAny(mark, said),
   };
 }

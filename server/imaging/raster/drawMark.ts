@@ -93,14 +93,20 @@ async function drawing(
   if (artwork.kind === 'svg') return answerOf(await finelyDrawn(artwork.svg, artwork, spec));
   if (artwork.kind === 'png') return pixelsOf(await drawn(artwork, spec));
   const shown = showing ?? { tone: 'original', words: exampleWordsNow() };
+  const { ink, isEmpty } = shapeOf(artwork, shown.words);
+  if (isEmpty) return answerOf(nothingOn(spec));
   const svg = designSvg(artwork, shown);
   if (!svg.ok) return svg;
   // A mark without its finishes has the place it has with them.
-  const ink = shapeOf(artwork, shown.words).ink;
   const raster = await finelyDrawn(svg.value.svg, { natural: svg.value.natural, ink }, spec);
   if (shown.isBare) return answerOf(raster);
   const crispness = finishOf(artwork.design.finishes, 'crispness');
   return answerOf(crispness ? crisp(raster, crispness.amount) : raster);
+}
+
+/** What a mark looks like that takes words of a photo which has none. */
+function nothingOn({ width, height }: RasterSpec): Raster {
+  return { data: new Uint8ClampedArray(width * height * 4), width, height, channels: 4 };
 }
 
 /**

@@ -63,3 +63,17 @@ test('a design with a colour that no tone changes is drawn for each', async () =
   await rasteriser.raster('a', artwork, spec, 'dark', words);
   expect(asked).toHaveLength(2);
 });
+
+test('a mark of words that a photo lacks is drawn as nothing', async () => {
+  const artwork = artworkOf([{ ...layer, lettering: { ...lettering, text: '{caption}' } }]);
+  for (const [caption, isDrawn] of [
+    ['Tern', true],
+    ['', false],
+  ] as const) {
+    const showing = { tone: 'light', words: { ...words, caption } };
+    const drawn = await drawMark({ do: 'draw', artwork, spec, showing });
+    if (!drawn.ok || !('data' in drawn)) throw new Error('Expected a drawing.');
+    expect([drawn.width, drawn.height]).toEqual([spec.width, spec.height]);
+    expect(drawn.data.some((sample) => sample > 0)).toBe(isDrawn);
+  }
+});
