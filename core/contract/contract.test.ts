@@ -1,12 +1,15 @@
 import { readFileSync } from 'node:fs';
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import type { z } from 'zod';
+import { designSchema } from './design.ts';
 import { sheetSchema } from './sheet.ts';
 import { showSchema } from './show.ts';
-import { deliveryFileSchema } from './delivery.ts';
+import { deliveryFileSchema, deliveryRuleSchema } from './delivery.ts';
 import { validate } from './explain.ts';
 import { FILE_KINDS } from './fileKinds.ts';
 import { fileJsonSchema } from './jsonSchema.ts';
-import { presetFileSchema } from './preset.ts';
+import { presetFileSchema, presetRuleSchema } from './preset.ts';
 
 const preset = { format: 'light-crest/preset', version: 1, name: 'Low right' };
 const delivery = { format: 'light-crest/delivery', version: 1, name: 'Web gallery' };
@@ -85,6 +88,24 @@ describe('defaults', () => {
   });
 });
 
+const lettering = { text: 'Tern', font: { family: 'montserrat', weight: 500 } };
+const DESIGN = designSchema.parse({
+  layers: [{ id: 'w', kind: 'lettering', name: 'Words', lettering }],
+  finishes: [],
+});
+
+/** With another value at the end of a way through it; each number names the key to go by. */
+function spoiled(value: unknown, [turn, ...way]: readonly number[], by: unknown): unknown {
+  if (turn === undefined || typeof value !== 'object' || value === null) return by;
+  const keys = Object.keys(value);
+  if (keys.length === 0) return by;
+  const key = keys[turn % keys.length];
+  const part = spoiled((value as Record<string, unknown>)[key], way, by);
+  return Array.isArray(value)
+    ? value.map((one, at) => (String(at) === key ? part : one))
+    : { ...value, [key]: part };
+}
+
 describe('sentences', () => {
   it.each([
     [{ opactiy: 1 }, 'unknown key "opactiy". Did you mean "opacity"? Allowed: format, version'],
@@ -153,6 +174,31 @@ describe('sentences', () => {
     ],
   ])('delivery %j', (part, sentence) => {
     expect(deliveryReason(part)).toContain(sentence);
+  });
+
+  it.each([
+    ['text', 'layers.0.kind: expected one of lettering, artwork, pen, shape, found "text".'],
+    [undefined, 'layers.0.kind: expected one of lettering, artwork, pen, shape, found nothing.'],
+  ])('layer of the kind %j', (kind, sentence) => {
+    const checked = validate(designSchema, { layers: [{ id: 'a', kind, name: 'A' }] });
+    expect(checked.ok ? '' : checked.reason).toBe(sentence);
+  });
+
+  it.each([
+    ['preset', presetRuleSchema, presetRuleSchema.parse({})],
+    ['delivery', deliveryRuleSchema, deliveryRuleSchema.parse({})],
+    ['design', designSchema, DESIGN],
+  ])('are found for whatever stands in a %s', (_name, schema, right) => {
+    // A part of something right is anything at all.
+    const wrong = fc
+      .tuple(fc.array(fc.nat(20), { minLength: 1, maxLength: 4 }), fc.jsonValue())
+      .map(([way, value]) => spoiled(right, way, value));
+    fc.assert(
+      fc.property(wrong, (value) => {
+        const checked = validate(schema as z.ZodType, value);
+        if (!checked.ok) expect(checked.reason).toMatch(/^.+: .+\.$/);
+      }),
+    );
   });
 
   it('says what was expected where there is no object at all', () => {

@@ -102,6 +102,8 @@ function formatExpectation({
 
 /** Of several kinds of object the one that was meant: by the key `rule`, else by the keys it has. */
 function meantBranch(union: Extract<Issue, { code: 'invalid_union' }>): Issue[] | null {
+  // No kind has the name that was given: there are no branches to choose of.
+  if (union.errors.length === 0) return null;
   const isOtherKind = (issue: Issue): boolean =>
     issue.code === 'invalid_type' && issue.expected !== 'int' && issue.path.length === 0;
   const ofKind = union.errors.filter((branch) => !branch.some(isOtherKind));
@@ -123,6 +125,7 @@ function meantBranch(union: Extract<Issue, { code: 'invalid_union' }>): Issue[] 
 }
 
 function unionExpectation(issue: Extract<Issue, { code: 'invalid_union' }>): string {
+  if ('options' in issue && issue.options) return `one of ${issue.options.join(', ')}`;
   const parts = issue.errors.map((branch) =>
     branch[0] ? expectation(branch[0]) : 'another value',
   );
