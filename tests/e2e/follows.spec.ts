@@ -84,6 +84,8 @@ test('a mark is as quiet as it reads on each photo, as its card and the chart sa
   // The card names the value; what it names is what goes out.
   await tile(page, 'b middle').locator('[data-class]').click();
   const card = page.getByTestId('reading').first();
+  // Not what was estimated while it moved.
+  await expect(card).toContainText('measured');
   await expect(card).toContainText(/\d+ % strong: as quiet as it reads here/);
   const [, named] = /(\d+) % strong/.exec((await card.textContent()) ?? '') ?? [];
   await page.keyboard.press('Escape');
@@ -164,27 +166,26 @@ test('a second mark is laid, moved on one photo, kept with the batch and exporte
   expect(await green('d tall', 0, 0)).toBeGreaterThan(200);
 });
 
+/** A mark of lettering, with a preset of its name. */
+async function addLettering(app: App, page: Page, name: string, text: string, anchor: string) {
+  const lettering = { text, font: { family: 'montserrat', weight: 700 } };
+  const design = designSchema.parse({
+    layers: [{ id: 'w', kind: 'lettering', name, lettering }],
+  });
+  const post = (path: string, data: object) =>
+    page.request.post(`${app.address}/api${path}`, { data });
+  const mark = await (await post('/designs', { name, design })).json();
+  const rule = { tone: { rule: 'fixed', tone: 'light' }, opacity: 1, anchor };
+  await post('/presets', { name, markId: mark.id, rule });
+  return mark;
+}
+
 test('lettering takes numbers and names of each photo, on the wall and in the files', async ({
   app,
   page,
 }) => {
   await openGreys(app, page);
-  const design = designSchema.parse({
-    layers: [
-      {
-        ...{ id: 'w', kind: 'lettering', name: 'Number' },
-        lettering: { text: '{number:3} {name}', font: { family: 'montserrat', weight: 700 } },
-      },
-    ],
-  });
-  const answer = await page.request.post(`${app.address}/api/designs`, {
-    data: { name: 'Numbered', design },
-  });
-  const mark = await answer.json();
-  const rule = { tone: { rule: 'fixed', tone: 'light' }, opacity: 1, anchor: 'top-left' };
-  await page.request.post(`${app.address}/api/presets`, {
-    data: { name: 'Numbers', markId: mark.id, rule },
-  });
+  const mark = await addLettering(app, page, 'Numbers', '{number:3} {name}', 'top-left');
   await page.reload();
   await page.getByLabel('Preset').selectOption({ label: 'Numbers' });
   const words = (name: string) =>
@@ -203,4 +204,21 @@ test('lettering takes numbers and names of each photo, on the wall and in the fi
     const size = placement?.copies[0]?.size ?? { width: 0, height: 1 };
     expect(size.width / size.height).toBeCloseTo(ink.width / ink.height, 4);
   }
+});
+
+test('where a mark says nothing, the photo reads as the other does, and says so', async ({
+  app,
+  page,
+}) => {
+  await openGreys(app, page);
+  await addLettering(app, page, 'Captions', '{caption}', 'top-left');
+  await page.reload();
+  await page.getByRole('button', { name: 'Lay another mark over it' }).click();
+  await page.getByRole('menuitem', { name: 'Captions' }).click();
+  await expect(page.getByRole('button', { name: /^4 without caption/ })).toBeVisible();
+  await expect(tile(page, 'a dark').locator('[data-class]')).toHaveAttribute('data-class', 'clear');
+  await tile(page, 'a dark').locator('[data-class]').click();
+  const card = page.getByTestId('reading').first();
+  await expect(card).toContainText('Captions: says nothing here.');
+  await expect(card).toContainText('It has nothing for {caption}');
 });

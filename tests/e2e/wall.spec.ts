@@ -36,6 +36,19 @@ async function openBatch(app: App, page: Page): Promise<void> {
   await expect(page.getByTestId('wall').getByRole('group')).toHaveCount(SHAPES.length);
 }
 
+test('many deliveries leave the photos the largest part of the view', async ({ app, page }) => {
+  for (let number = 1; number <= 30; number++) {
+    const data = { name: `Delivery ${number}`, rule: {} };
+    await page.request.post(`${app.address}/api/deliveries`, { data });
+  }
+  await openBatch(app, page);
+  const list = page.getByRole('group', { name: 'Deliveries' });
+  await list.getByText('Delivery 30').scrollIntoViewIfNeeded();
+  await expect(list.getByText('Delivery 30')).toBeInViewport();
+  const [wall, rows] = [await page.getByTestId('wall').boundingBox(), await list.boundingBox()];
+  expect(wall?.height).toBeGreaterThan(1.8 * (rows?.height ?? Infinity));
+});
+
 test('everything of the bench works from the keyboard, and can be undone', async ({
   app,
   page,

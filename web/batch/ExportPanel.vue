@@ -79,12 +79,14 @@ function toggle(id: number): void {
 </template>
 
 <style scoped>
+/* Six of them, and the edge of another where there are more: the photos are to stay the largest. */
 .rows {
   align-content: start;
   display: grid;
   flex: 1;
   gap: 3px;
   margin-right: -6px;
+  max-height: 152px;
   min-height: 0;
   overflow-y: auto;
   padding-right: 6px;

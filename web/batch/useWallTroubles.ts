@@ -82,7 +82,8 @@ export function useWallTroubles(photos: Ref<readonly PhotoView[]>): ComputedRef<
 
   /** As far as photos were measured: until then nobody has looked at their words by the fonts. */
   function letterless(): Trouble {
-    const title = 'Photos with words whose letters the font of the mark lacks: boxes stand for them';
+    const title =
+      'Photos with words whose letters the font of the mark lacks: boxes stand for them';
     const ids = photos.value.map(({ id }) => id).filter((id) => readings.lacksLetters(id));
     return { kind: 'letterless', ids: new Set(ids), text: 'with letters missing', title };
   }
