@@ -7,7 +7,7 @@ import { photoRule } from '../placement/adjustment.ts';
 import { cleanCrop } from '../placement/cleanCrop.ts';
 import type { Size } from '../placement/geometry.ts';
 import { placeMark, type Placement } from '../placement/placeMark.ts';
-import { blendedLightness, rescuedGround, type BlendedLightness } from './blendedLightness.ts';
+import { blendedLightness, rescuedGround } from './blendedLightness.ts';
 import { calmness } from './calmness.ts';
 import {
   allowedTones,
@@ -66,7 +66,7 @@ interface RuleTones {
   readonly ink: Rgb;
   readonly tones: readonly ToneChoice[];
   /** By opacity, the look of each tone. */
-  readonly blended: Map<number, readonly BlendedLightness[]>;
+  readonly blended: Map<number, readonly Float32Array[]>;
 }
 
 /** Blended tables kept: a drag of opacity makes new ones with every step, a quiet mark has some for each. */
@@ -74,7 +74,7 @@ const TABLES_KEPT = 200;
 
 /** Goes through a batch: everything that is the same for its photos is worked out once. */
 export class BatchEstimator {
-  private readonly tables = new Map<string, BlendedLightness>();
+  private readonly tables = new Map<string, Float32Array>();
   private readonly grounds = new Map<string, ReturnType<typeof rescuedGround>>();
   private readonly ground = new GroundLook();
   /** Most photos of a batch have one rule. */
@@ -169,7 +169,7 @@ export class BatchEstimator {
     return this.lastTones;
   }
 
-  private blendedFor({ tone, opacity }: Choice): BlendedLightness {
+  private blendedFor({ tone, opacity }: Choice): Float32Array {
     const { tones, blended, ink, rule } = this.tones;
     let tables = blended.get(opacity);
     if (!tables) {
@@ -184,7 +184,7 @@ export class BatchEstimator {
     opacity: number,
     blend: PresetRule['blend'],
     ink: Rgb,
-  ): BlendedLightness {
+  ): Float32Array {
     const colour = toneColour(tone) ?? ink;
     const key = `${colour.join()}|${opacity}|${blend}`;
     const known = this.tables.get(key);

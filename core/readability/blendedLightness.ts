@@ -4,21 +4,13 @@ import type { Blend } from '../contract/preset.ts';
 import { lightness } from './lightness.ts';
 import { BYTES_PER_LIGHTNESS } from './lightMap.ts';
 
-/** Coverage that a pixel on the edge has on average, of those that count as ink. */
-const EDGE_COVERAGE = 0.75;
-
-/** L* of a mark's colour laid over a grey ground, by the byte of the ground's L* in a light map. */
-export interface BlendedLightness {
-  readonly whole: Float32Array;
-  /** The same where the ink covers a pixel in part. */
-  readonly edge: Float32Array;
-}
-
 const BYTES = 256;
 /** L* of each grey, to find the grey of a lightness. */
 const GREYS = Float32Array.from({ length: BYTES }, (_, grey) => lightness(grey, grey, grey));
 
 /**
+ * L* of a mark's colour laid over a grey ground, by the byte of the ground's L* in a light map.
+ *
  * @param colour red, green and blue, 0 to 255
  * @param opacity 0 to 1
  */
@@ -26,14 +18,7 @@ export function blendedLightness(
   colour: Rgb,
   opacity: number,
   blend: Blend = 'normal',
-): BlendedLightness {
-  return {
-    whole: blendedAt(colour, opacity, blend),
-    edge: blendedAt(colour, opacity * EDGE_COVERAGE, blend),
-  };
-}
-
-function blendedAt(colour: Rgb, opacity: number, blend: Blend): Float32Array {
+): Float32Array {
   const table = blend === 'luminosity' ? null : blendTable(blend);
   // On a grey ground, luminosity gives a grey of the mark's own.
   const own = lum(colour[0], colour[1], colour[2]);
@@ -62,5 +47,5 @@ export const BARE_GROUND: SeenGround = Object.freeze({
 
 /** @param strength of the rescue, 0 to 1 */
 export function rescuedGround(colour: Rgb, strength: number): SeenGround {
-  return { lightness: blendedAt(colour, strength, 'normal'), spread: 1 - strength };
+  return { lightness: blendedLightness(colour, strength), spread: 1 - strength };
 }

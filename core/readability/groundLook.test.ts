@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import type { Coverage } from '../ink/plane.ts';
 import type { Copy } from '../placement/placeMark.ts';
 import { rgbOf } from '../colour/hex.ts';
-import { blendedLightness, rescuedGround, type BlendedLightness } from './blendedLightness.ts';
+import { blendedLightness, rescuedGround } from './blendedLightness.ts';
 import { GroundLook } from './groundLook.ts';
 import { inkPoints, POINT, POINT_NUMBERS } from './inkPoints.ts';
 import { BYTES_PER_LIGHTNESS, type LightMap } from './lightMap.ts';
@@ -46,7 +46,7 @@ function share(ground: LightMap, colour: string, opacity = 1, at = copy(100, 100
   return read(looked, blendedLightness(rgbOf(colour), opacity));
 }
 
-function read(looked: GroundLook, ink: BlendedLightness): number {
+function read(looked: GroundLook, ink: Float32Array): number {
   looked.read(ink);
   return looked.share;
 }
@@ -90,11 +90,10 @@ describe('inkPoints', () => {
 describe('blendedLightness', () => {
   it('goes from the ground to the ink with opacity', () => {
     const ground = Math.round(30 * BYTES_PER_LIGHTNESS);
-    expect(Math.abs(blendedLightness(WHITE, 0).whole[ground] - 30)).toBeLessThan(1);
-    expect(blendedLightness(WHITE, 1).whole[ground]).toBeCloseTo(100, 3);
+    expect(Math.abs(blendedLightness(WHITE, 0)[ground] - 30)).toBeLessThan(1);
+    expect(blendedLightness(WHITE, 1)[ground]).toBeCloseTo(100, 3);
     const half = blendedLightness(WHITE, 0.5);
-    expect(half.whole[ground]).toBeGreaterThan(50);
-    expect(half.edge[ground]).toBeLessThan(half.whole[ground]);
+    expect(half[ground]).toBeGreaterThan(50);
   });
 });
 
@@ -108,6 +107,22 @@ describe('GroundLook', () => {
   it('loses ink on busy ground, and faint ink', () => {
     expect(share(map(50, 40), '#ffffff')).toBe(0);
     expect(share(map(40), '#ffffff', 0.08)).toBe(0);
+  });
+
+  it('loses thin strokes bit by bit as they get fainter, since their edges cover less', () => {
+    const soft = new Uint8Array(300 * 100).fill(180);
+    const looked = new GroundLook();
+    const thin = inkPoints({ data: soft, width: 300, height: 100 });
+    looked.look(map(40), FRAME, [copy(100, 100)], thin);
+    const shares = [0.5, 0.35, 0.3, 0.25, 0.1].map((opacity) =>
+      read(looked, blendedLightness(WHITE, opacity)),
+    );
+    expect(shares[0]).toBeCloseTo(1, 6);
+    expect(shares.at(-1)).toBe(0);
+    const between = shares.slice(1, -1);
+    expect([...between].sort((a, b) => b - a)).toEqual(between);
+    expect(Math.max(...between)).toBeLessThan(1);
+    expect(Math.min(...between)).toBeGreaterThan(0);
   });
 
   it('counts the part of the mark that lies on the better side', () => {

@@ -1,6 +1,6 @@
 import { radians, type Box, type Size } from '../placement/geometry.ts';
 import type { Copy } from '../placement/placeMark.ts';
-import { BARE_GROUND, type BlendedLightness, type SeenGround } from './blendedLightness.ts';
+import { BARE_GROUND, type SeenGround } from './blendedLightness.ts';
 import { POINT, POINT_NUMBERS, type InkPoints } from './inkPoints.ts';
 import { BYTES_PER_LIGHTNESS, type LightMap } from './lightMap.ts';
 import { CLEAR_SHARE, reachOf, WORKING_LONG_SIDE_PX } from './measure.ts';
@@ -44,8 +44,9 @@ export class GroundLook {
   /** Of its weight, what lies on the edge of the ink. */
   private edge = new Float64Array(FIRST_POINTS);
   private part = new Uint16Array(FIRST_POINTS);
-  /** Byte of the lightness under it. */
+  /** Byte of the lightness under it, and how much lighter than round it that is, L*. */
   private under = new Uint8Array(FIRST_POINTS);
+  private bare = new Float64Array(FIRST_POINTS);
   private count = 0;
   /** Where the points of each copy end, and what they weigh together. */
   private readonly ends = new Uint32Array(MOST_COPIES);
@@ -78,10 +79,11 @@ export class GroundLook {
   /**
    * How an ink reads on the ground that was looked at, in the copy that reads best.
    *
+   * @param ink as `blendedLightness` has it
    * @param untilUnclear of one that is not clear no more is wanted: its numbers then are those of the points
    *   up to where that was known
    */
-  read(ink: BlendedLightness, untilUnclear = false): void {
+  read(ink: Float32Array, untilUnclear = false): void {
     this.share = -1;
     this.contrast = 0;
     this.weakest = 0;
@@ -95,26 +97,27 @@ export class GroundLook {
   }
 
   /** @param most weight that may go unread before the rest does not matter */
-  private readCopy(
-    { whole, edge: onEdge }: BlendedLightness,
-    begin: number,
-    end: number,
-    most: number,
-  ): void {
-    const { mean, needed, weight, edge, part, under, partSeen, partReads } = this;
+  private readCopy(ink: Float32Array, begin: number, end: number, most: number): void {
+    const { mean, needed, weight, edge, part, under, bare, partSeen, partReads } = this;
     partSeen.fill(0);
     partReads.fill(0);
     let seen = 0;
     let reads = 0;
     let apart = 0;
     for (let at = begin; at < end && seen - reads <= most; at++) {
-      const byte = under[at];
-      const around = mean[at];
       const enough = needed[at];
       const own = weight[at];
-      const difference = Math.abs(whole[byte] - around);
-      let read = difference >= enough ? own - edge[at] : 0;
-      if (edge[at] > 0 && Math.abs(onEdge[byte] - around) >= enough) read += edge[at];
+      const lighter = ink[under[at]] - mean[at];
+      const difference = Math.abs(lighter);
+      // On its edge the ink covers pixels from half of them on, which comes midway between bare and covered.
+      const half = (difference + (lighter < 0 ? -bare[at] : bare[at])) / 2;
+      const least = half < difference ? half : difference;
+      const most = half < difference ? difference : half;
+      let read = least >= enough ? own : 0;
+      if (least < enough && most >= enough) {
+        read = (edge[at] * (most - enough)) / (most - least);
+        if (difference >= enough) read += own - edge[at];
+      }
       apart += own * difference;
       seen += own;
       reads += read;
@@ -146,6 +149,7 @@ export class GroundLook {
     this.edge = new Float64Array(points);
     this.part = new Uint16Array(points);
     this.under = new Uint8Array(points);
+    this.bare = new Float64Array(points);
   }
 
   /** @returns what the points weigh that lie on the photo */
@@ -203,11 +207,12 @@ export class GroundLook {
       seen += weight;
       lightnesses += weight * mean;
       deviations += weight * deviation;
-      const own = cells[((y | 0) * width + (x | 0)) * 2];
+      const own = seenAs[cells[((y | 0) * width + (x | 0)) * 2]];
       const to = this.count++;
       this.mean[to] = mean;
       this.needed[to] = Math.max(LEAST_DIFFERENCE, LEAST_DEVIATIONS * deviation);
-      this.under[to] = (seenAs[own] * BYTES_PER_LIGHTNESS + 0.5) | 0;
+      this.under[to] = (own * BYTES_PER_LIGHTNESS + 0.5) | 0;
+      this.bare[to] = own - mean;
       this.weight[to] = weight;
       this.edge[to] = weight * Math.min(1, values[at + POINT.edge] / workingWidth);
       this.part[to] = values[at + POINT.part];

@@ -5,17 +5,22 @@ import { join } from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { planRasters } from '#core/compose/rasterPlan';
 import { blendMark } from '#core/compose/blendMark';
-import { ANCHORS, presetRuleSchema, type PresetRule } from '#core/contract/preset';
+import { ANCHORS, presetRuleSchema, type Blend, type PresetRule } from '#core/contract/preset';
 import type { Pixels } from '#core/pixels';
-import { placeMark } from '#core/placement/placeMark';
+import { placeMark, type Placement } from '#core/placement/placeMark';
 import { rgbOf } from '#core/colour/hex';
 import { blendedLightness } from '#core/readability/blendedLightness';
 import { GroundLook } from '#core/readability/groundLook';
-import { mostOpacity } from '#core/readability/choice';
+import { mostOpacity, quietSteps } from '#core/readability/choice';
 import { inkParts } from '#core/readability/inkParts';
-import { inkPoints } from '#core/readability/inkPoints';
+import { inkPoints, type InkPoints } from '#core/readability/inkPoints';
 import { lightMap } from '#core/readability/lightMap';
-import { classOf, measureReadability, WORKING_LONG_SIDE_PX } from '#core/readability/measure';
+import {
+  classOf,
+  measureReadability,
+  WORKING_LONG_SIDE_PX,
+  type Measured,
+} from '#core/readability/measure';
 import { decodePhoto } from '#server/imaging/photo/decode';
 import { probePhoto } from '#server/imaging/photo/probe';
 import { shapeOf } from '#server/imaging/raster/artwork';
@@ -71,15 +76,52 @@ async function workingPhotos(): Promise<Pixels[]> {
   return photos;
 }
 
+/** A mark as it is looked at in all tests. */
+interface Looked {
+  readonly key: string;
+  readonly artwork: Parameters<Rasteriser['core']>[1];
+  readonly aspect: number;
+  readonly points: InkPoints;
+}
+
+async function lookedAt(file: string): Promise<Looked> {
+  const imported = await importArtwork(readFileSync(join(DEMO, 'marks', file)), rasteriser);
+  if (!imported.ok) throw new Error(imported.reason);
+  const { artwork } = imported.value;
+  const { aspect } = shapeOf(artwork, WORDS);
+  return { key: file, artwork, aspect, points: await pointsOf(artwork, aspect) };
+}
+
+/** Null where nothing of it lies on the photo. */
+async function measured(
+  photo: Pixels,
+  { key, artwork }: Looked,
+  { copies: [copy], tone }: Placement,
+  opacity: number,
+  blend: Blend,
+): Promise<Measured | null> {
+  const [placing] = planRasters(photo, [copy]);
+  const raster = await rasteriser.raster(key, artwork, placing.spec, tone, WORDS);
+  const core = await rasteriser.core(key, artwork, placing.spec, WORDS);
+  if (!raster.ok || !core.ok) throw new Error('not drawn');
+  const marked = { ...photo, data: new Uint8ClampedArray(photo.data) };
+  const { left, top } = placing;
+  blendMark(marked, raster.value, left, top, opacity, blend);
+  const parts = inkParts(core.value, Math.max(copy.size.width, copy.size.height));
+  return measureReadability(marked, core.value, left, top, copy.box, parts);
+}
+
+function placedBy(photo: Pixels, aspect: number, rule: PresetRule): Placement {
+  const placed = placeMark(photo, aspect, rule);
+  if (!placed.ok) throw new Error(placed.reason);
+  return placed.value;
+}
+
 describe('the estimate and the measure', () => {
   it.each(['crest-logo.svg', 'signature.svg'])(
     'agree on the class of %s for nine of ten placements',
     async (file) => {
-      const imported = await importArtwork(readFileSync(join(DEMO, 'marks', file)), rasteriser);
-      if (!imported.ok) throw new Error(imported.reason);
-      const { artwork } = imported.value;
-      const { aspect } = shapeOf(artwork, WORDS);
-      const points = await pointsOf(artwork, aspect);
+      const mark = await lookedAt(file);
       const looked = new GroundLook();
       let agreed = 0;
       let all = 0;
@@ -87,33 +129,71 @@ describe('the estimate and the measure', () => {
       for (const photo of await workingPhotos()) {
         const map = lightMap(photo);
         for (const rule of RULES) {
-          const placed = placeMark(photo, aspect, rule);
-          if (!placed.ok) throw new Error(placed.reason);
-          const [copy] = placed.value.copies;
-          const [placing] = planRasters(photo, [copy]);
-          const tone = placed.value.tone;
-          const raster = await rasteriser.raster(file, artwork, placing.spec, tone, WORDS);
-          const core = await rasteriser.core(file, artwork, placing.spec, WORDS);
-          if (!raster.ok || !core.ok) throw new Error('not drawn');
-          const marked = { ...photo, data: new Uint8ClampedArray(photo.data) };
-          const { left, top } = placing;
-          blendMark(marked, raster.value, left, top, mostOpacity(rule), rule.blend);
-          const parts = inkParts(core.value, Math.max(copy.size.width, copy.size.height));
-          const measured = measureReadability(marked, core.value, left, top, copy.box, parts);
-          const colour = rgbOf(TONES[tone as keyof typeof TONES]);
-          looked.look(map, photo, [copy], points);
-          looked.read(blendedLightness(colour, mostOpacity(rule)));
+          const placement = placedBy(photo, mark.aspect, rule);
+          const opacity = mostOpacity(rule);
+          const found = await measured(photo, mark, placement, opacity, rule.blend);
+          const colour = rgbOf(TONES[placement.tone as keyof typeof TONES]);
+          looked.look(map, photo, placement.copies.slice(0, 1), mark.points);
+          looked.read(blendedLightness(colour, opacity));
           const { share, weakest } = looked;
           all++;
-          if (measured && measured.class === classOf(share, weakest)) agreed++;
-          else wrong.push(`${measured?.share.toFixed(2)} ~ ${share.toFixed(2)}`);
+          if (found && found.class === classOf(share, weakest)) agreed++;
+          else wrong.push(`${found?.share.toFixed(2)} ~ ${share.toFixed(2)}`);
         }
       }
       expect(RULES.length).toBeGreaterThanOrEqual(40);
       expect(agreed / all, wrong.slice(0, 40).join(', ')).toBeGreaterThanOrEqual(LEAST_AGREEMENT);
     },
   );
+
+  it('agree within a step on how strong a quiet mark is, for four of five placements', async () => {
+    const mark = await lookedAt('signature.svg');
+    const looked = new GroundLook();
+    const apart: number[] = [];
+    for (const photo of await workingPhotos()) {
+      const map = lightMap(photo);
+      for (const anchor of ANCHORS) {
+        const rule = presetRuleSchema.parse({
+          anchor,
+          tone: { tone: 'light' },
+          size: { value: 16 },
+        });
+        const placement = placedBy(photo, mark.aspect, rule);
+        looked.look(map, photo, placement.copies.slice(0, 1), mark.points);
+        const isClear = async (opacity: number): Promise<boolean> =>
+          (await measured(photo, mark, placement, opacity, rule.blend))?.class === 'clear';
+        const isEstimatedClear = (opacity: number): Promise<boolean> => {
+          looked.read(blendedLightness(rgbOf('#ffffff'), opacity));
+          return Promise.resolve(classOf(looked.share, looked.weakest) === 'clear');
+        };
+        const found = await quietestStep(isClear);
+        // Where it is clear at none, there is nothing to be quiet about.
+        if (found < STEPS.length) apart.push((await quietestStep(isEstimatedClear)) - found);
+      }
+    }
+    expect(apart.length).toBeGreaterThan(100);
+    const near = apart.filter((steps) => Math.abs(steps) <= 1).length;
+    expect(near / apart.length, apart.join()).toBeGreaterThanOrEqual(LEAST_NEAR);
+    // Neither always too strong nor always too faint.
+    const mean = apart.reduce((sum, steps) => sum + steps, 0) / apart.length;
+    expect(Math.abs(mean)).toBeLessThan(0.6);
+  });
 });
+
+/** Opacities that a quiet mark may have. */
+const STEPS = quietSteps({ rule: 'quiet', least: 0.1, most: 1 });
+const LEAST_NEAR = 0.8;
+
+/** The first of them at which it is clear; as many as there are where it is at none. */
+async function quietestStep(isClear: (opacity: number) => Promise<boolean>): Promise<number> {
+  let [low, high] = [0, STEPS.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (await isClear(STEPS[middle])) high = middle;
+    else low = middle + 1;
+  }
+  return low;
+}
 
 async function pointsOf(artwork: Parameters<Rasteriser['core']>[1], aspect: number) {
   const width = 256;
