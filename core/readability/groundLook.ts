@@ -111,11 +111,11 @@ export class GroundLook {
       const difference = Math.abs(lighter);
       // On its edge the ink covers pixels from half of them on, which comes midway between bare and covered.
       const half = (difference + (lighter < 0 ? -bare[at] : bare[at])) / 2;
-      const least = half < difference ? half : difference;
-      const most = half < difference ? difference : half;
-      let read = least >= enough ? own : 0;
-      if (least < enough && most >= enough) {
-        read = (edge[at] * (most - enough)) / (most - least);
+      const lower = half < difference ? half : difference;
+      const upper = half < difference ? difference : half;
+      let read = lower >= enough ? own : 0;
+      if (lower < enough && upper >= enough) {
+        read = (edge[at] * (upper - enough)) / (upper - lower);
         if (difference >= enough) read += own - edge[at];
       }
       apart += own * difference;
