@@ -20,6 +20,14 @@ export interface Trouble {
   readonly title: string;
 }
 
+/** What the wall says where it shows only those, and there is none any more. */
+export const NO_TROUBLE: Readonly<Record<TroubleKind, string>> = Object.freeze({
+  busiest: 'No photo has its mark on the busiest part',
+  touching: 'No photo has marks that touch',
+  wordless: 'No photo lacks words of its mark',
+  letterless: 'No photo has letters missing',
+});
+
 const LACKED: Readonly<Record<WordToken, string>> = Object.freeze({
   ...{ year: 'capture date', date: 'capture date', time: 'capture date', name: 'name' },
   ...{ number: 'number', batch: 'batch', camera: 'camera', lens: 'lens', place: 'place' },

@@ -156,4 +156,7 @@ it('lets the other marks count where one says nothing, and tells why', async () 
   expect([readings.wordsNoteOf(1), readings.wordsNoteOf(2)]).toEqual([note, null]);
   expect([1, 2].map((id) => readings.lacksLetters(id))).toEqual([false, true]);
   expect([readings.isLeftOut(1, 1), readings.isLeftOut(1, 0)]).toEqual([true, false]);
+  // Where the marks go next changes nothing of their letters: a filter by them must not come and go.
+  useDraft().change({ opacity: 0.3 });
+  expect([1, 2].map((id) => readings.lacksLetters(id))).toEqual([false, true]);
 });

@@ -3,7 +3,6 @@ import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import type { ResizeRule } from '#core/contract/delivery';
 import type { PhotoView } from '#core/contract/http';
-import type { MarkReading } from '#core/contract/readability';
 import { firstChoice, type Choice } from '#core/readability/choice';
 import {
   cleanCropsOf,
@@ -19,6 +18,7 @@ import {
 import type { ReadabilityClass } from '#core/readability/measure';
 import type { HardFacts } from '#core/readability/hardPhotos';
 import { onBack } from '../api/connection.ts';
+import { leastShare, readingOf, worstOf } from './measuredMarks.ts';
 import { useEstimates } from './useEstimates.ts';
 import { textOf, useMeasures } from './useMeasures.ts';
 import { useRest } from './useRest.ts';
@@ -28,21 +28,6 @@ import { subjectRule } from '../preset/subject.ts';
 
 /** The measure follows when nothing has changed for this long. */
 const REST_MS = 240;
-
-/** With several marks a photo is as good as the one that reads worst; those left out on it do not count. */
-function worstOf(marks: readonly MarkReading[]): ReadabilityClass {
-  const laid = marks.filter(({ isEmpty }) => !isEmpty);
-  const classes = laid.map(({ readability }) => readability?.class ?? 'lost');
-  if (classes.length === 0 || classes.includes('lost')) return 'lost';
-  return classes.includes('faint') ? 'faint' : 'clear';
-}
-
-/** The least share of ink that reads of any; −1 where nothing lies on the photo. */
-function leastShare(marks: readonly MarkReading[]): number {
-  const laid = marks.filter(({ isEmpty }) => !isEmpty);
-  if (laid.length === 0) return -1;
-  return Math.min(...laid.map(({ readability }) => readability?.share ?? -1));
-}
 
 /**
  * Readability of all photos that a view shows. While something moves a worker estimates it, once a
@@ -109,19 +94,7 @@ export const useReadings = defineStore('readings', () => {
 
   function measuredReading(photoId: number): PhotoReading | null {
     const view = measures.measuredNow(photoId);
-    if (!view) return null;
-    const { problem } = view;
-    const { choice, readability, isEmpty } = view.marks[draft.handAt] ?? view.marks[0];
-    return {
-      choice,
-      class: readability?.class ?? null,
-      share: readability?.share ?? 0,
-      contrast: readability?.contrast ?? 0,
-      weakest: readability?.weakest ?? 0,
-      weakestBox: readability?.weakestBox ?? null,
-      bustle: readability?.bustle ?? 0,
-      ...{ isEmpty, isMeasured: true, problem },
-    };
+    return view && readingOf(view, draft.handAt);
   }
 
   /**
@@ -147,9 +120,9 @@ export const useReadings = defineStore('readings', () => {
     return measures.measuredNow(photoId)?.marks[index]?.isEmpty === true;
   }
 
-  /** Whether boxes stand for letters that the fonts lack. */
+  /** Whether boxes stand for letters that the fonts lack; by the last answer, since where a mark lies matters not. */
   function lacksLetters(photoId: number): boolean {
-    return measures.measuredNow(photoId)?.lacksLetters === true;
+    return measures.last(photoId)?.view.lacksLetters === true;
   }
 
   /** With several marks the class of the one that reads worst; null where nothing lies on the photo. */
