@@ -14,6 +14,8 @@ export default defineConfig({
   expect: { timeout: EXPECT_TIMEOUT_MS },
   // Each test has a server and folders of its own, and waits more than it works.
   workers: 2,
+  // Long files would leave one of them idle in the end.
+  fullyParallel: true,
   // What fails each time is broken; what fails once is listed as flaky.
   retries: 1,
   reporter: 'list',

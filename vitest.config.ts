@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os';
 import vue from '@vitejs/plugin-vue';
 import icons from 'unplugin-icons/vite';
 import { defineConfig } from 'vitest/config';
@@ -13,6 +14,11 @@ const UNIT_TIMEOUT_MS = 90_000;
  */
 const RETRIES = 2;
 
+/** Each works all of the time; of two cores the runner would leave one idle, for who looks at it. */
+const UNIT_FILES_AT_ONCE = Math.max(2, availableParallelism() - 1);
+/** Each starts servers and imaging processes of its own, and waits a third of the time. */
+const INTEGRATION_FILES_AT_ONCE = 2;
+
 /** Tests that start processes by the dozen start them as they are built, once for all. */
 const BUILT = 'tests/helpers/buildOnce.ts';
 
@@ -25,6 +31,7 @@ export default defineConfig({
           include: ['core/**/*.test.ts', 'server/**/*.test.ts', 'cli/**/*.test.ts'],
           testTimeout: UNIT_TIMEOUT_MS,
           retry: RETRIES,
+          maxWorkers: UNIT_FILES_AT_ONCE,
         },
       },
       {
@@ -34,6 +41,7 @@ export default defineConfig({
           include: ['web/**/*.test.ts'],
           testTimeout: UNIT_TIMEOUT_MS,
           retry: RETRIES,
+          maxWorkers: UNIT_FILES_AT_ONCE,
           environment: 'happy-dom',
           setupFiles: ['web/testing/setup.ts'],
         },
@@ -55,8 +63,7 @@ export default defineConfig({
           testTimeout: INTEGRATION_TIMEOUT_MS,
           retry: 1,
           hookTimeout: INTEGRATION_TIMEOUT_MS,
-          // Each starts servers and imaging processes of its own; the machine has two cores.
-          fileParallelism: false,
+          maxWorkers: INTEGRATION_FILES_AT_ONCE,
         },
       },
     ],

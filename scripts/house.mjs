@@ -59,11 +59,12 @@ const BUILDS_KEPT = 4;
 
 /**
  * Builds what runs in Node.js alone, into a folder named by its sources: calls may come at once, be
- * killed, and run while another is built.
+ * killed, and run while another is built. Tests of this itself keep their builds apart from those that
+ * others run from; packages are found from any folder below this one.
  * @returns the folder
  */
 export function ensureNodeBuilt() {
-  const builds = join(root, 'dist', 'node');
+  const builds = process.env.LIGHT_CREST_BUILDS ?? join(root, 'dist', 'node');
   const hash = hashOf(sourceFiles([...NODE_SOURCES, 'package-lock.json'])).slice(0, 16);
   const folder = join(builds, hash);
   if (existsSync(folder)) return folder;

@@ -82,7 +82,7 @@ test('what opens over a batch is accessible, closes with Escape and gives the fo
     await button.click();
     const sheet = page.getByRole('region', { name: region });
     await expect(sheet).toBeFocused();
-    await expectAccessible(page);
+    await expectAccessible(page, sheet);
     await page.keyboard.press('Escape');
     await expect(sheet).toBeHidden();
     await expect(button).toBeFocused();
@@ -94,7 +94,7 @@ test('what opens over a batch is accessible, closes with Escape and gives the fo
   await page.getByRole('menuitem', { name: 'Rename' }).click();
   const question = page.getByRole('dialog', { name: 'Rename the batch' });
   await expect(question.getByLabel('Name')).toBeFocused();
-  await expectAccessible(page);
+  await expectAccessible(page, question);
   await page.keyboard.press('Escape');
   await expect(question).toBeHidden();
   await expect(menu).toBeFocused();

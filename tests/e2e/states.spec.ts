@@ -60,7 +60,7 @@ test('lists: start, marks, presets, batches, deliveries, runs, settings', async 
   for (let index = 0; index < (await phrases.count()); index++) {
     await phrases.nth(index).click();
     await expect(phrases.nth(index)).toHaveAttribute('aria-expanded', 'true');
-    await expectAccessible(page);
+    await expectAccessible(page, card);
   }
 
   await go('/settings', page.getByRole('heading', { name: 'Bin' }));
@@ -79,7 +79,7 @@ test('a batch: its menus, filters, sheets, surrounds and confirmation', async ({
   await opened(page, page.getByRole('button', { name: /as a chart$/ }), dialog(page));
   for (const surround of ['paper', 'black', 'grey']) {
     await page.getByText(surround, { exact: true }).click();
-    await expectAccessible(page);
+    await expectAccessible(page, page.getByTestId('wall'));
   }
   await page.getByRole('button', { name: /adjusted$/ }).click();
   await expectAccessible(page);
