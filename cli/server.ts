@@ -17,6 +17,13 @@ export interface OwnData {
   close(): Promise<void>;
 }
 
+/** The server that has the data open has ended, or is being started again. */
+export class NoAnswer extends CallError {
+  constructor() {
+    super('Light Crest does not answer any more.');
+  }
+}
+
 const IS_ADDRESS = /^http:\/\/127\.0\.0\.1:\d+$/;
 
 /** By the server that has the data open; where there is none, by one that is there for this call alone. */
@@ -53,8 +60,9 @@ export async function openOwnData(): Promise<OwnData> {
 function clientOf(address: string): Pick<OwnData, 'get' | 'post'> {
   const call = async <T>(path: string, init: RequestInit = {}): Promise<T> => {
     const response = await fetch(`${address}/api${path}`, init).catch(() => null);
-    if (!response) throw new CallError('Light Crest does not answer any more.');
-    const answer: unknown = await response.json();
+    // It may end in the middle of an answer.
+    const answer: unknown = await response?.json().catch(() => undefined);
+    if (!response || answer === undefined) throw new NoAnswer();
     if (!response.ok) throw new CallError((answer as { message: string }).message);
     return answer as T;
   };

@@ -12,7 +12,7 @@ import { inOrder } from '#core/batch/benchMarks';
 import { withSuffix } from '#core/placement/suggestName';
 import { CallError, EXIT } from '../exit.ts';
 import { Progress } from '../progress.ts';
-import { openOwnData, type OwnData } from '../server.ts';
+import { NoAnswer, openOwnData, type OwnData } from '../server.ts';
 
 export interface RunOptions {
   readonly delivery: readonly string[];
@@ -20,6 +20,8 @@ export interface RunOptions {
 }
 
 const ASK_EVERY_MS = 300;
+/** A server that has the run may be started again meanwhile, and goes on with it then. */
+const RESTART_MS = 20_000;
 
 /** Exports a batch of the application's own data, as its bench has it, by deliveries of that. */
 export async function run(batchName: string, options: RunOptions): Promise<number> {
@@ -105,7 +107,13 @@ async function followed(begun: RunView, data: OwnData, json: boolean): Promise<n
   const progress = new Progress(begun.total);
   const printed = new Set<number>();
   for (;;) {
-    const { run: now, items } = await data.get<RunDetailView>(`/runs/${begun.id}`);
+    const found = await lookedAt(begun.id, data);
+    if (found === null) {
+      const told = 'Light Crest was stopped. It goes on with the run when it is started again.';
+      process.stderr.write(`light-crest: ${told}\n`);
+      return EXIT.someFailed;
+    }
+    const { run: now, items } = found;
     for (const item of items) {
       if (printed.has(item.id) || !isEnded(item)) continue;
       printed.add(item.id);
@@ -122,6 +130,20 @@ async function followed(begun: RunView, data: OwnData, json: boolean): Promise<n
     }
     await delay(ASK_EVERY_MS);
   }
+}
+
+/** @returns null: nobody has answered for a while */
+async function lookedAt(runId: number, data: OwnData): Promise<RunDetailView | null> {
+  const giveUpMs = Date.now() + RESTART_MS;
+  while (Date.now() < giveUpMs) {
+    try {
+      return await data.get<RunDetailView>(`/runs/${runId}`);
+    } catch (error) {
+      if (!(error instanceof NoAnswer)) throw error;
+      await delay(ASK_EVERY_MS);
+    }
+  }
+  return null;
 }
 
 const isEnded = ({ status }: RunItemView): boolean =>

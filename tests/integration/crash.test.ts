@@ -14,16 +14,20 @@ import { serverEntry, startServer, type ServerProcess } from '../helpers/serverP
 /** A real server process, killed without warning in the middle of a run, more than once. */
 
 const ROOT = fileURLToPath(new URL('../..', import.meta.url));
+const BIN = join(ROOT, 'bin/light-crest');
 const PHOTOS = 18;
 const SIZE = { width: 900, height: 600 };
 
 let data: string;
 let pictures: string;
+let out: string;
 let server: ServerProcess | null = null;
 
 beforeEach(() => {
   data = temporaryFolder();
   pictures = temporaryFolder();
+  out = join(pictures, 'out');
+  mkdirSync(out);
 });
 afterEach(async () => {
   await kill();
@@ -31,8 +35,8 @@ afterEach(async () => {
   rmSync(pictures, { recursive: true, force: true });
 });
 
-async function start(): Promise<void> {
-  server = await startServer(data, pictures);
+async function start(port?: string): Promise<void> {
+  server = await startServer(data, pictures, port);
 }
 
 async function kill(): Promise<void> {
@@ -51,12 +55,11 @@ async function ask<T>(method: string, path: string, body?: unknown): Promise<T> 
   return (answer.status === 204 ? undefined : await answer.json()) as T;
 }
 
-it('finishes a run over several kills: every output complete, none doubled, none partial', async () => {
+/** A server with a batch of so many photos, a mark on its bench and a delivery. @returns a wish for its run */
+async function shoreBy(delivery: { readonly name: string; readonly rule: object }, count = PHOTOS) {
   const photos = join(pictures, 'photos');
-  const out = join(pictures, 'out');
   mkdirSync(photos);
-  mkdirSync(out);
-  for (let number = 0; number < PHOTOS; number++) {
+  for (let number = 0; number < count; number++) {
     const name = `${String(number).padStart(2, '0')}.jpg`;
     await writeJpeg(join(photos, name), { ...SIZE, seed: number });
   }
@@ -65,20 +68,19 @@ it('finishes a run over several kills: every output complete, none doubled, none
   await ask('POST', `/batches/${batchId}/folders`, { path: photos });
   await until(
     () => ask<{ reading: unknown; photos: unknown[] }>('GET', `/batches/${batchId}`),
-    ({ reading, photos: some }) => reading === null && some.length === PHOTOS,
+    ({ reading, photos: some }) => reading === null && some.length === count,
   );
   const { id: markId } = await ask<{ id: number }>('POST', '/marks?name=m.svg', MARK_SVG);
-  const rule = { resize: null, name_pattern: '{name}-marked' };
-  const delivery = { name: 'Web', rule, folder: out };
-  const { id: deliveryId } = await ask<{ id: number }>('POST', '/deliveries', delivery);
-  const wish = {
-    batchId,
-    deliveryIds: [deliveryId],
-    markId,
-    presetName: 'P',
-    rule: ruleOf({}),
-    photoIds: null,
-  };
+  await ask('PATCH', `/batches/${batchId}`, { placing: { markId, rule: ruleOf({}), base: 0 } });
+  const body = { ...delivery, folder: out };
+  const { id: deliveryId } = await ask<{ id: number }>('POST', '/deliveries', body);
+  return { batchId, deliveryIds: [deliveryId], markId, presetName: 'P', rule: ruleOf({}) };
+}
+
+const WEB = { name: 'Web', rule: { resize: null, name_pattern: '{name}-marked' } };
+
+it('finishes a run over several kills: every output complete, none doubled, none partial', async () => {
+  const wish = { ...(await shoreBy(WEB)), photoIds: null };
   const { id: runId } = await ask<{ id: number }>('POST', '/runs', wish);
   const detail = () => ask<RunDetailView>('GET', `/runs/${runId}`);
 
@@ -119,28 +121,10 @@ it('does not start a second server on the same data', async () => {
 });
 
 it('makes one PDF of all photos over several kills: whole, once, and nothing else is left', async () => {
-  const photos = join(pictures, 'photos');
-  const out = join(pictures, 'out');
-  mkdirSync(photos);
-  mkdirSync(out);
   const count = 12;
-  for (let number = 0; number < count; number++) {
-    await writeJpeg(join(photos, `${number}.jpg`), { ...SIZE, seed: number });
-  }
-  await start();
-  const { id: batchId } = await ask<{ id: number }>('POST', '/batches', { name: 'Shore' });
-  await ask('POST', `/batches/${batchId}/folders`, { path: photos });
-  await until(
-    () => ask<{ reading: unknown; photos: unknown[] }>('GET', `/batches/${batchId}`),
-    ({ reading, photos: some }) => reading === null && some.length === count,
-  );
-  const { id: markId } = await ask<{ id: number }>('POST', '/marks?name=m.svg', MARK_SVG);
-  const delivery = {
-    ...{ name: 'Prints', folder: out },
-    rule: { kind: 'sheet', name_pattern: '{batch}', sheet: { paper: 'a5', lies: 'photo' } },
-  };
-  const { id: deliveryId } = await ask<{ id: number }>('POST', '/deliveries', delivery);
-  const wish = { batchId, deliveryIds: [deliveryId], markId, presetName: 'P', rule: ruleOf({}) };
+  const sheet = { paper: 'a5', lies: 'photo' };
+  const rule = { kind: 'sheet', name_pattern: '{batch}', sheet };
+  const wish = await shoreBy({ name: 'Prints', rule }, count);
   const { id: runId } = await ask<{ id: number }>('POST', '/runs', wish);
   const isDone = async (): Promise<boolean> => {
     return (await ask<RunDetailView>('GET', `/runs/${runId}`)).run.state === 'done';
@@ -164,4 +148,38 @@ it('makes one PDF of all photos over several kills: whole, once, and nothing els
     documents: [{ written: 1, error: null }],
   });
   expect(readdirSync(join(data, 'prepared'))).toEqual([]);
+});
+
+/** `light-crest run` of the batch, as it is under way. */
+function called() {
+  const env = { ...process.env, LIGHT_CREST_DATA: data, LIGHT_CREST_FOLDERS: pictures };
+  const child = spawn(BIN, ['run', 'Shore', '--delivery', 'Web'], { env });
+  const said = { out: '', err: '' };
+  child.stdout.on('data', (text: Buffer) => (said.out += text.toString()));
+  child.stderr.on('data', (text: Buffer) => (said.err += text.toString()));
+  const status = new Promise<number | null>((done) => child.on('close', done));
+  const printed = () => Promise.resolve(said.out.split('\n').length - 1);
+  return { said, status, printed };
+}
+
+it('a call that follows a run follows it over a restart of the server that makes it', async () => {
+  await shoreBy(WEB);
+  const { port } = new URL(server?.address ?? '');
+  const call = called();
+  await until(call.printed, (count) => count >= 2);
+  await kill();
+  await start(port);
+  expect([await call.status, call.said.err]).toEqual([0, '']);
+  const written = readdirSync(out).map((name) => join(out, name));
+  expect(written).toHaveLength(PHOTOS);
+  expect(call.said.out.trim().split('\n').sort()).toEqual(written.sort());
+});
+
+it('a call whose server has ended says what becomes of its run', async () => {
+  await shoreBy(WEB);
+  const call = called();
+  await until(call.printed, (count) => count >= 2);
+  await kill();
+  expect(await call.status).toBe(1);
+  expect(call.said.err).toContain('It goes on with the run when it is started again.');
 });
