@@ -4,7 +4,6 @@ import type {
   DeliveryView,
   PresetView,
   RunDetailView,
-  RunItemView,
   RunView,
   RunWish,
 } from '#core/contract/http';
@@ -13,6 +12,7 @@ import { withSuffix } from '#core/placement/suggestName';
 import { CallError, EXIT } from '../exit.ts';
 import { Progress } from '../progress.ts';
 import { NoAnswer, openOwnData, type OwnData } from '../server.ts';
+import { isEnded, printDocuments, printItem } from './runReport.ts';
 
 export interface RunOptions {
   readonly delivery: readonly string[];
@@ -106,58 +106,51 @@ function named<T extends { readonly id: number; readonly name: string }>(
 async function followed(begun: RunView, data: OwnData, json: boolean): Promise<number> {
   const progress = new Progress(begun.total);
   const printed = new Set<number>();
+  let isPaused = false;
+  let change = 0;
   for (;;) {
-    const found = await lookedAt(begun.id, data);
+    const found = await lookedAt(`/runs/${begun.id}?since=${change}`, data);
     if (found === null) {
       const told = 'Light Crest was stopped. It goes on with the run when it is started again.';
       process.stderr.write(`light-crest: ${told}\n`);
       return EXIT.someFailed;
     }
     const { run: now, items } = found;
+    ({ change } = found);
     for (const item of items) {
       if (printed.has(item.id) || !isEnded(item)) continue;
       printed.add(item.id);
       progress.step();
-      print(item, now, json);
+      printItem(item, now, json);
     }
-    if (now.state === 'paused' && now.problem !== null) {
+    if (now.state === 'paused' && now.problem === null && !isPaused) {
+      process.stderr.write('light-crest: The run was paused, and waits for Go on.\n');
+    }
+    isPaused = now.state === 'paused';
+    if (isPaused && now.problem !== null) {
       process.stderr.write(`light-crest: ${now.problem} The run waits until that is mended.\n`);
       return EXIT.someFailed;
     }
     if (now.state === 'done' || now.state === 'cancelled') {
       progress.end();
-      return now.failed > 0 || now.cancelled > 0 ? EXIT.someFailed : EXIT.done;
+      now.documents.forEach((documents) => printDocuments(documents, now, json));
+      const isShort = now.documents.some(({ error }) => error !== null);
+      return now.failed > 0 || now.cancelled > 0 || isShort ? EXIT.someFailed : EXIT.done;
     }
     await delay(ASK_EVERY_MS);
   }
 }
 
 /** @returns null: nobody has answered for a while */
-async function lookedAt(runId: number, data: OwnData): Promise<RunDetailView | null> {
+async function lookedAt(path: string, data: OwnData): Promise<RunDetailView | null> {
   const giveUpMs = Date.now() + RESTART_MS;
   while (Date.now() < giveUpMs) {
     try {
-      return await data.get<RunDetailView>(`/runs/${runId}`);
+      return await data.get<RunDetailView>(path);
     } catch (error) {
       if (!(error instanceof NoAnswer)) throw error;
       await delay(ASK_EVERY_MS);
     }
   }
   return null;
-}
-
-const isEnded = ({ status }: RunItemView): boolean =>
-  status === 'written' || status === 'skipped' || status === 'failed' || status === 'cancelled';
-
-function print(item: RunItemView, { deliveries }: RunView, json: boolean): void {
-  const { name: delivery, folder } = deliveries[item.delivery - 1];
-  const { sourceName: source, status, error, outputName, readBack } = item;
-  const output = outputName === null ? null : `${folder}/${outputName}`;
-  const verified = readBack ? readBack.problem === null : null;
-  if (json) {
-    const line = { source, delivery, output, status, error, verified };
-    process.stdout.write(`${JSON.stringify(line)}\n`);
-  } else if (output !== null) process.stdout.write(`${output}\n`);
-  const problem = error ?? readBack?.problem ?? null;
-  if (problem !== null) process.stderr.write(`light-crest: ${source}: ${problem}\n`);
 }

@@ -278,4 +278,26 @@ describe('light-crest run', () => {
     expect(bad.err).toContain('light-crest: b.jpg: b.jpg is not a photo that can be read');
     test = await openHouse({ folder: test.folder, pictures: test.pictures });
   });
+
+  it('tells the documents of all photos, and one that could not be had is a failure', async () => {
+    await writeJpeg(join(photos, 'b.jpg'), { width: 800, height: 500, seed: 2 });
+    const rule = { kind: 'sheet', name_pattern: 'proofs', existing: 'replace', sheet: {} };
+    const body = { name: 'On paper', rule, folder: out };
+    await test.api.post('/api/deliveries').send(body).expect(201);
+    await test.end();
+    const words = ['run', 'Shore', '--delivery', 'On paper'];
+    const made = await call(test.folder, ...words);
+    expect(made).toEqual({ status: 0, out: `${join(out, 'proofs.pdf')}\n`, err: '' });
+    rmSync(join(out, 'proofs.pdf'));
+    mkdirSync(join(out, 'proofs.pdf'));
+    const failed = await call(test.folder, ...words, '--json');
+    expect(failed.status).toBe(1);
+    expect(JSON.parse(failed.out)).toMatchObject({
+      ...{ source: null, delivery: 'On paper', output: null, status: 'failed' },
+      error: expect.stringContaining('proofs.pdf'),
+    });
+    expect(failed.err).toContain('light-crest: On paper: ');
+    rmSync(join(out, 'proofs.pdf'), { recursive: true });
+    test = await openHouse({ folder: test.folder, pictures: test.pictures });
+  });
 });
