@@ -68,6 +68,8 @@ async function wishFor(
   const [first, ...over] = inOrder(hand, others, batch.beside.at);
   return {
     ...{ batchId: batch.id, deliveryIds: chosen, photoIds: null, order: null, ...first },
+    // What its bench holds is for the delivery that is shown there, and for those without presets.
+    shownDeliveryId: batch.deliveryIds[0] ?? null,
     over: over.flatMap(({ presetId, ...mark }) =>
       presetId === null ? [] : [{ presetId, ...mark }],
     ),

@@ -55,6 +55,9 @@ export function runItemTable(db: Db, { stored, resolved }: OwnPaths) {
   const changedSince = db.prepare<[number, number], Stored>(
     `SELECT ${COLUMNS} FROM run_items WHERE run_id = ? AND changed > ? ORDER BY number, delivery`,
   );
+  const withOwn = db.prepare<[number], { delivery: number }>(
+    'SELECT DISTINCT delivery FROM run_items WHERE run_id = ? AND is_alone = 1',
+  );
   const lastChange = db.prepare<[number], { changed: number }>(
     'SELECT coalesce(max(changed), 0) AS changed FROM run_items WHERE run_id = ?',
   );
@@ -149,6 +152,9 @@ export function runItemTable(db: Db, { stored, resolved }: OwnPaths) {
       changedSince.all(runId, change).map(toItem),
     /** Number of the last change in a run, from 1; 0: none so far. */
     lastChange: (runId: number): number => lastChange.get(runId)?.changed ?? 0,
+    /** Places of deliveries in a run, from 1, that laid presets of their own. */
+    deliveriesWithOwn: (runId: number): ReadonlySet<number> =>
+      new Set(withOwn.all(runId).map(({ delivery }) => delivery)),
     /** The files that a run has written. */
     outputs: (runId: number): { readonly id: number; readonly output: string }[] =>
       outputs.all(runId).map(({ id, output }) => ({ id, output: resolved(output) })),

@@ -18,5 +18,10 @@ export function againWish(run: RunRow, tables: Tables): RunWish | null {
   if (run.batchId === null || photoIds.length === 0 || deliveryIds.length === 0) return null;
   const { batchId, presetName, presetId, markId, rule } = run;
   const over = run.over.map((mark) => without(mark, 'markVersion'));
-  return { batchId, deliveryIds, presetName, presetId, markId, rule, over, photoIds, order: null };
+  const layingOwn = tables.items.deliveriesWithOwn(run.id);
+  const shown = run.deliveries.find((_, at) => !layingOwn.has(at + 1));
+  return {
+    ...{ batchId, deliveryIds, presetName, presetId, markId, rule, over, photoIds, order: null },
+    shownDeliveryId: shown?.deliveryId ?? null,
+  };
 }

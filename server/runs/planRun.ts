@@ -77,8 +77,9 @@ export async function planRun(wish: RunWish, house: PlanningHouse): Promise<Plan
       markVersion: markThere(over.markId, tables).version,
     })),
   };
-  const ownMarks = deliveries.map((delivery, at) =>
-    at === 0 ? null : deliveryMarks(delivery, wish, tables),
+  const { shownDeliveryId = deliveries[0].id } = wish;
+  const ownMarks = deliveries.map((delivery) =>
+    delivery.id === shownDeliveryId ? null : deliveryMarks(delivery, wish, tables),
   );
   const items = photos.flatMap((photo, index) => {
     const adjustment = adjustments.get(photo.id) ?? {};
@@ -88,7 +89,7 @@ export async function planRun(wish: RunWish, house: PlanningHouse): Promise<Plan
       const marks = ownMarks[at];
       if (!marks) return { ...item, adjustment, own, over: null };
       const [first, ...over] = marks;
-      // What was adjusted by hand was so on the wall, which shows the photo as the first delivery has it.
+      // What was adjusted by hand was so on the wall, which shows the photo as one delivery has it.
       return { ...item, adjustment: {}, own: first, over };
     });
   });
@@ -153,7 +154,7 @@ function inOrder(photos: readonly PhotoRow[], order: readonly number[] | null): 
 }
 
 /**
- * The marks that a delivery beside the first lays, the lowest first; null: those on the wall, where it says
+ * The marks that a delivery lays that the wall does not show, the lowest first; null: those on the wall, where it says
  * none, or the same. One of the wall's may have been changed on the bench without being saved, and is laid so.
  */
 function deliveryMarks(

@@ -522,6 +522,41 @@ describe('several deliveries', () => {
     await test.api.delete(`/api/presets/${presetId}`);
   });
 
+  it.each([
+    ['the second is shown on the wall', 1, ['top', 'bottom-right']],
+    ['none is shown there', null, ['top', 'top']],
+  ])('lay their own marks, first or not, where %s', async (_, shown, anchors) => {
+    const pictures = outFolder();
+    await writeJpeg(join(pictures, 'a.jpg'), { width: 600, height: 400 });
+    const batchId = await addBatch(test, pictures);
+    const rule = ruleOf({ anchor: 'top' });
+    const preset = { name: `Own of ${batchId}`, markId: pngMark, rule };
+    const presetId = (await test.api.post('/api/presets').send(preset).expect(201)).body.id;
+    const body = { rule: { name_pattern: '{name} {delivery}' }, folder: outFolder(), presetId };
+    const deliveryIds: number[] = [];
+    for (const name of ['One', 'Two']) {
+      const made = await test.api
+        .post('/api/deliveries')
+        .send({ ...body, name })
+        .expect(201);
+      deliveryIds.push(made.body.id);
+    }
+    const shownDeliveryId = shown === null ? null : deliveryIds[shown];
+    const wish = wishOf({ batchId, deliveryIds, markId: svgMark, shownDeliveryId });
+    const { run, items } = await runToEnd(test, wish);
+    const laid = (some: typeof items) => some.map(({ placement }) => placement?.anchor);
+    expect(laid(items)).toEqual(anchors);
+    // With the photos that came since it is the same.
+    await writeJpeg(join(pictures, 'b.jpg'), { width: 600, height: 400 });
+    await test.api.post(`/api/batches/${batchId}/folders`).send({ path: pictures }).expect(202);
+    await until(
+      async () => (await test.api.get(`/api/runs/${run.id}`)).body.addedSince,
+      (added) => added === 1,
+    );
+    const again = (await test.api.post(`/api/runs/${run.id}/again`).expect(201)).body;
+    expect(laid((await finished(test, again.id)).items)).toEqual(anchors);
+  });
+
   it('are kept by their batch, without those that are gone', async () => {
     const batchId = await addBatch(test, photos);
     const deliveryIds = [await addDelivery(test, {}, null), await addDelivery(test, {}, null)];

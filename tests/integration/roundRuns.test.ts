@@ -5,11 +5,19 @@ import { fileURLToPath } from 'node:url';
 import { PDFDocument } from 'pdf-lib';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { RunPlanView, RunView, TryView } from '#core/contract/http';
+import type { RunDetailView, RunPlanView, RunView, TryView } from '#core/contract/http';
 import { lockData } from '#server/storage/dataLock';
 import { openHouse, until, type TestHouse } from '../helpers/house.ts';
 import { MARK_SVG, scene, writeCameraJpeg, writeJpeg } from '../helpers/makePhoto.ts';
-import { addBatch, addDelivery, addMark, finished, runToEnd, wishOf } from '../helpers/runs.ts';
+import {
+  addBatch,
+  addDelivery,
+  addMark,
+  finished,
+  ruleOf,
+  runToEnd,
+  wishOf,
+} from '../helpers/runs.ts';
 
 /** What is round a run: before it, beside others, and after it. */
 
@@ -277,6 +285,32 @@ describe('light-crest run', () => {
     expect(bad.status).toBe(1);
     expect(bad.err).toContain('light-crest: b.jpg: b.jpg is not a photo that can be read');
     test = await openHouse({ folder: test.folder, pictures: test.pictures });
+  });
+
+  it('lays what its bench holds for the delivery that is shown there, else what each has', async () => {
+    const own = { name: 'High up', markId, rule: ruleOf({ anchor: 'top' }) };
+    const { id: presetId } = (await test.api.post('/api/presets').send(own).expect(201)).body;
+    const rule = { name_pattern: byName('laid'), existing: 'replace' };
+    const body = { name: 'High', rule, presetId, folder: out };
+    const { id } = (await test.api.post('/api/deliveries').send(body).expect(201)).body;
+    const shore = `/api/batches/${batchId}`;
+    const anchorsOf = async (): Promise<unknown[]> => {
+      await test.end();
+      const { status } = await call(test.folder, 'run', 'Shore', '--delivery', 'High');
+      expect(status).toBe(0);
+      test = await openHouse({ folder: test.folder, pictures: test.pictures });
+      const [{ id: runId }] = (await test.api.get('/api/runs')).body;
+      const { items } = (await test.api.get(`/api/runs/${runId}`)).body as RunDetailView;
+      return items.map(({ placement }) => placement?.anchor);
+    };
+    await writeJpeg(join(photos, 'b.jpg'), { width: 800, height: 500, seed: 2 });
+    await test.api.patch(shore).send({ deliveryIds: [] }).expect(200);
+    expect(new Set(await anchorsOf())).toEqual(new Set(['top']));
+    await test.api
+      .patch(shore)
+      .send({ deliveryIds: [id] })
+      .expect(200);
+    expect(await anchorsOf()).not.toContain('top');
   });
 
   it('tells the documents of all photos, and one that could not be had is a failure', async () => {

@@ -60,7 +60,7 @@ function lookAt(photo: PhotoView): void {
 
 const exporting = useExport(() => props.id, { photos, selected, deliveryIds });
 const { canExport, isConfirming, isShowingSheets, alone, wish } = exporting;
-const { goToExport, deliverBy, leaveConfirm } = exporting;
+const { goToExport, deliverBy, lay, leaveConfirm } = exporting;
 const resize = useWallSize(photos, deliveryIds);
 const { isComingIn, waitsFor, emptyTitle, showAll } = useWallWords({
   ...{ photos, isLoading, show, find, batchId: () => props.id },
@@ -72,7 +72,6 @@ function showUnclear(kind: 'faint' | 'lost'): void {
 }
 
 const { shapedId, shape, chooseToo, addDelivery } = useDeliveryBench(deliveryIds);
-
 const selection = { selected, selectNone };
 const { take, removeSelected, keepPins } = useBatchContent(() => props.id, selection);
 
@@ -161,6 +160,7 @@ const { isMarkHidden } = useBatchKeys({
         :is-still-coming-in="isComingIn"
         :alone="alone"
         @deliver="deliverBy"
+        @lay="lay"
         @close="leaveConfirm"
         @show-unclear="showUnclear"
       />

@@ -73,9 +73,17 @@ export function useExport(
     return inOrder(hand, others, draft.handAt);
   });
 
+  const going = computed(() =>
+    alone.value && asked.value.length > 0 ? asked.value : [...deliveryIds.value],
+  );
+  /** The wall shows the first that is chosen on the bench, unless the confirmation was told otherwise. */
+  const shownDeliveryId = computed(() => {
+    if (route.query.lay === 'own') return null;
+    return route.query.lay === 'wall' ? going.value[0] : deliveryIds.value[0];
+  });
+
   const wish = computed<RunWish>(() => ({
-    batchId: batchId(),
-    deliveryIds: alone.value && asked.value.length > 0 ? asked.value : [...deliveryIds.value],
+    ...{ batchId: batchId(), deliveryIds: going.value, shownDeliveryId: shownDeliveryId.value },
     ...laid.value[0],
     over: laid.value
       .slice(1)
@@ -99,7 +107,12 @@ export function useExport(
 
   /** Another delivery for the photo that goes out alone. */
   function deliverBy(id: number): void {
-    void router.replace({ query: { ...route.query, confirm: String(id) } });
+    void router.replace({ query: { ...route.query, confirm: String(id), lay: undefined } });
+  }
+
+  /** Marks of the delivery that comes first: its own, or the wall's. */
+  function lay(what: 'own' | 'wall'): void {
+    void router.replace({ query: { ...route.query, lay: what } });
   }
 
   function leaveConfirm(): void {
@@ -108,6 +121,6 @@ export function useExport(
 
   return {
     ...{ canExport, isConfirming, isShowingSheets, alone, wish },
-    ...{ goToExport, deliverBy, leaveConfirm },
+    ...{ goToExport, deliverBy, lay, leaveConfirm },
   };
 }

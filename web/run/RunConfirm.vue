@@ -8,6 +8,7 @@ import { useResource } from '../api/useResource.ts';
 import { bytesText, counted } from '../ui/format.ts';
 import { useAdjustmentSync } from '../batch/adjustmentSync.ts';
 import DeliveryPlan from './DeliveryPlan.vue';
+import RunMarks from './RunMarks.vue';
 import RunNotes from './RunNotes.vue';
 import { useLibrary } from '../app/library.ts';
 import WordSelect from '../ui/WordSelect.vue';
@@ -25,6 +26,8 @@ const emit = defineEmits<{
   close: [];
   showUnclear: [kind: 'faint' | 'lost'];
   deliver: [id: number];
+  /** Which marks the first delivery is to have. */
+  lay: [what: 'own' | 'wall'];
 }>();
 
 const runs = useRuns();
@@ -50,15 +53,6 @@ const leastFree = computed(() => {
   const free = (plan.value?.disks ?? []).map(({ freeBytes }) => freeBytes);
   return free.length > 0 ? Math.min(...free) : null;
 });
-const presetNames = computed(() =>
-  [props.wish, ...props.wish.over].map(({ presetName }) => presetName).join(' + '),
-);
-const markText = computed(() =>
-  plan.value?.deliveries[0]?.preset === null
-    ? 'Without a mark.'
-    : `With ${presetNames.value}, as the wall shows it.`,
-);
-
 function start(): Promise<void> {
   return attempt(async () => {
     // What was adjusted a moment ago belongs to the run.
@@ -90,7 +84,11 @@ function start(): Promise<void> {
         :model-value="String(wish.deliveryIds[0])"
         @update:model-value="emit('deliver', Number($event))"
       />
-      <p class="quiet">{{ markText }}</p>
+      <RunMarks
+        :wish="wish"
+        :laid="plan.deliveries[0]?.preset ?? null"
+        @lay="emit('lay', $event)"
+      />
       <p v-if="wish.order && plan.photos > 1" class="quiet">in the order of the wall</p>
       <p v-if="leastFree !== null" class="quiet">{{ bytesText(leastFree) }} are free there.</p>
     </div>

@@ -34,6 +34,11 @@ export const runBody = z.strictObject({
    * name come after. Null: the batch's own order.
    */
   order: z.array(id).max(100_000).nullable().default(null),
+  /**
+   * The delivery that the wall shows the photos as: it lays the marks above, also where it has presets of its
+   * own. Not given: the first. Null: none, so that each lays what it has of its own.
+   */
+  shownDeliveryId: id.nullable().optional(),
 });
 
 /** A sheet of a run that has not begun, to be looked at. */
