@@ -1,6 +1,6 @@
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { BatchView, DeliveryView, RunView } from '#core/contract/http';
+import type { BatchView, DeliveryView, RunDetailView, RunView } from '#core/contract/http';
 import { MARK_SVG, writeJpeg } from '../helpers/makePhoto.ts';
 import { expect, expectAccessible, test, type App } from './app.ts';
 
@@ -150,4 +150,50 @@ test('one photo goes out alone from its tile, by another delivery than the bench
   await page.goto(`${app.address}/batches/${wish.batchId}`);
   await expect(page.getByRole('checkbox', { name: /Slow/ })).toBeChecked();
   await expect(page.getByRole('checkbox', { name: /Small/ })).not.toBeChecked();
+});
+
+test('a delivery lays presets of its own where the wall shows another, and can take those of the wall', async ({
+  app,
+  page,
+}) => {
+  const { wish } = await prepared(app);
+  const preset = (name: string, rule: object) =>
+    send<{ id: number }>(app, '/presets', { name, markId: wish.markId, rule });
+  const low = await preset('Low', { anchor: 'bottom' });
+  const high = await preset('High', { anchor: 'top' });
+  const own = { name: 'Proofs', rule: {}, presetId: high.id, folder: join(app.pictures, 'out') };
+  const { id } = await send<{ id: number }>(app, '/deliveries', own);
+  const batch = `${app.address}/batches/${wish.batchId}`;
+  await page.request.patch(`${app.address}/api/batches/${wish.batchId}`, {
+    data: { presetId: low.id, deliveryIds: wish.deliveryIds },
+  });
+  const confirm = page.getByRole('region', { name: 'Confirm the export' });
+  const anchor = async (): Promise<string | undefined> => {
+    await page.getByRole('button', { name: 'Start: 1 file' }).click();
+    await expect(page.getByText('1 written')).toBeVisible();
+    const run = await page.request.get(`${app.address}/api${new URL(page.url()).pathname}`);
+    const { items } = (await run.json()) as RunDetailView;
+    return items[0].placement?.anchor;
+  };
+
+  const { photos } = (await (
+    await page.request.get(`${app.address}/api/batches/${wish.batchId}`)
+  ).json()) as { photos: { id: number }[] };
+  await page.goto(`${batch}?confirm=${id}&photo=${photos[0].id}`);
+  await expect(confirm).toContainText('With High, as Proofs has it.');
+  expect(await anchor()).toBe('top');
+
+  // On the bench it is what is seen, unless its own are asked for.
+  await page.goto(batch);
+  await page.getByRole('checkbox', { name: /Slow/ }).uncheck();
+  await page.getByRole('checkbox', { name: /Proofs/ }).check();
+  await page.getByRole('checkbox', { name: 'Select 1.jpg' }).check({ force: true });
+  await page.getByRole('button', { name: /^Export 1 file/ }).click();
+  await expect(confirm).toContainText('With Low, as the wall shows it.');
+  await confirm.getByRole('button', { name: 'Take what Proofs has' }).click();
+  await expect(confirm).toContainText('With High, as Proofs has it.');
+  await confirm.getByRole('button', { name: 'Take what the wall shows' }).click();
+  await expect(confirm).toContainText('With Low, as the wall shows it.');
+  await expectAccessible(page);
+  expect(await anchor()).toBe('bottom');
 });

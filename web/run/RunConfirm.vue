@@ -13,6 +13,7 @@ import RunNotes from './RunNotes.vue';
 import { useLibrary } from '../app/library.ts';
 import WordSelect from '../ui/WordSelect.vue';
 import { useRuns } from './runs.ts';
+import { wallNames } from './wallNames.ts';
 
 /** What a run will do, before it does it: how many files, where, how large, what exists already. */
 const props = defineProps<{
@@ -53,6 +54,11 @@ const leastFree = computed(() => {
   const free = (plan.value?.disks ?? []).map(({ freeBytes }) => freeBytes);
   return free.length > 0 ? Math.min(...free) : null;
 });
+/** How marks read is known of those on the wall alone. */
+const laysWall = computed(() =>
+  (plan.value?.deliveries ?? []).some(({ preset }) => preset === wallNames(props.wish)),
+);
+
 function start(): Promise<void> {
   return attempt(async () => {
     // What was adjusted a moment ago belongs to the run.
@@ -104,6 +110,7 @@ function start(): Promise<void> {
       class="notes"
       :plan="plan"
       :photo-ids="wish.photoIds"
+      :lays-wall="laysWall"
       :is-still-coming-in="isStillComingIn"
       :problem="problem"
       @show-unclear="emit('showUnclear', $event)"

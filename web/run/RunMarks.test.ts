@@ -40,7 +40,8 @@ it.each([
 it('says that the wall shows other marks than the delivery has, and takes those instead', async () => {
   const marks = shown(2, 2, 'Sign');
   expect(marks.get('p').text()).toBe('With Sign, as the wall shows it.');
-  expect(marks.get('button').text()).toBe('Take Proof + Number, as Client proofs has it');
+  expect(marks.get('button').text()).toBe('Take what Client proofs has');
+  expect(marks.get('button').attributes('title')).toBe('Proof + Number');
   await marks.get('button').trigger('click');
   expect(marks.emitted('lay')).toEqual([['own']]);
 });
@@ -51,7 +52,7 @@ it.each([
 ])('says that the delivery lays its own where %s, and goes back', async (_, shownId) => {
   const marks = shown(2, shownId, 'Proof + Number');
   expect(marks.get('p').text()).toBe('With Proof + Number, as Client proofs has it.');
-  expect(marks.get('button').text()).toBe('Take Sign, as on the wall');
+  expect(marks.get('button').text()).toBe('Take what the wall shows');
   await marks.get('button').trigger('click');
   expect(marks.emitted('lay')).toEqual([['wall']]);
 });

@@ -4,6 +4,7 @@ import type { RunWish } from '#core/contract/http';
 import { isSameValue } from '#core/sameValue';
 import { useLibrary } from '../app/library.ts';
 import { presetsText } from '../preset/presetsText.ts';
+import { wallNames } from './wallNames.ts';
 
 /** Which marks the first delivery of a run lays: those of the wall, or those it has of its own. */
 const props = defineProps<{
@@ -15,9 +16,6 @@ const emit = defineEmits<{ lay: [what: 'own' | 'wall'] }>();
 
 const library = useLibrary();
 const delivery = computed(() => library.deliveryOf(props.wish.deliveryIds[0]));
-const wallNames = computed(() =>
-  [props.wish, ...props.wish.over].map(({ presetName }) => presetName).join(' + '),
-);
 /** Where it has none, or the wall shows them, there is nothing to choose. */
 const ownNames = computed(() => {
   const { presetId = null, overIds = [] } = delivery.value ?? {};
@@ -33,7 +31,7 @@ const text = computed(() => {
   if (props.laid === null) return 'Without a mark.';
   return laysOwn.value
     ? `With ${props.laid}, as ${delivery.value?.name} has it.`
-    : `With ${wallNames.value}, as the wall shows it.`;
+    : `With ${wallNames(props.wish)}, as the wall shows it.`;
 });
 </script>
 
@@ -44,10 +42,10 @@ const text = computed(() => {
       v-if="ownNames !== null"
       class="btn btn-link p-0 text-start"
       type="button"
+      :title="laysOwn ? wallNames(wish) : ownNames"
       @click="emit('lay', laysOwn ? 'wall' : 'own')"
     >
-      <template v-if="laysOwn">Take {{ wallNames }}, as on the wall</template>
-      <template v-else>Take {{ ownNames }}, as {{ delivery?.name }} has it</template>
+      Take what {{ laysOwn ? 'the wall shows' : `${delivery?.name} has` }}
     </button>
   </div>
 </template>

@@ -10,6 +10,8 @@ const props = defineProps<{
   plan: RunPlanView | null;
   /** Null: all of the batch. */
   photoIds: readonly number[] | null;
+  /** Some delivery lays the marks that the wall shows. */
+  laysWall: boolean;
   isStillComingIn: boolean;
   problem: string | null;
 }>();
@@ -21,6 +23,7 @@ const readings = useReadings();
 const reads = computed(() => readings.countsOf(props.photoIds ? new Set(props.photoIds) : null));
 const worst = computed(() => (reads.value.lost > 0 ? 'lost' : 'faint'));
 const unclear = computed(() => {
+  if (!props.laysWall) return '';
   const { faint, lost } = reads.value;
   const parts = [lost > 0 ? `lost on ${lost}` : '', faint > 0 ? `faint on ${faint}` : ''];
   const told = parts.filter(Boolean).join(' and ');
