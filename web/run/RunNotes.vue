@@ -45,14 +45,17 @@ const existing = computed(() =>
 );
 
 function existingSentence(delivery: DeliveryPlanView): string {
-  const files = counted(delivery.existing, 'file');
+  const isOneFile = delivery.existing === 1;
+  const there = isOneFile
+    ? '1 file of this name exists in the folder'
+    : `${counted(delivery.existing, 'file')} of these names exist in the folder`;
   switch (existingOf(delivery)) {
     case 'replace':
-      return `${files} of these names exist in the folder and will be replaced.`;
+      return `${there} and will be replaced.`;
     case 'skip':
-      return `${files} of these names exist in the folder; those photos are skipped.`;
+      return `${there}; ${isOneFile ? 'that photo is' : 'those photos are'} skipped.`;
     default:
-      return `${files} of these names exist in the folder; both are kept, the new ones get a number.`;
+      return `${there}; both are kept, the new ${isOneFile ? 'one gets' : 'ones get'} a number.`;
   }
 }
 
