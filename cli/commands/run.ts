@@ -107,7 +107,7 @@ function named<T extends { readonly id: number; readonly name: string }>(
 
 async function followed(begun: RunView, data: OwnData, json: boolean): Promise<number> {
   const progress = new Progress(begun.total);
-  const printed = new Set<number>();
+  const counted = new Set<number>();
   let isPaused = false;
   let change = 0;
   for (;;) {
@@ -120,9 +120,10 @@ async function followed(begun: RunView, data: OwnData, json: boolean): Promise<n
     const { run: now, items } = found;
     ({ change } = found);
     for (const item of items) {
-      if (printed.has(item.id) || !isEnded(item)) continue;
-      printed.add(item.id);
-      progress.step();
+      if (!isEnded(item)) continue;
+      // One that failed may have been tried again meanwhile: each of its ends is told, and it counts once.
+      if (!counted.has(item.id)) progress.step();
+      counted.add(item.id);
       printItem(item, now, json);
     }
     if (now.state === 'paused' && now.problem === null && !isPaused) {

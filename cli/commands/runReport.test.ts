@@ -27,7 +27,9 @@ beforeEach(() => {
   vi.spyOn(process.stdout, 'write').mockImplementation(into(out));
   vi.spyOn(process.stderr, 'write').mockImplementation(into(err));
 });
-afterEach(() => void vi.restoreAllMocks());
+afterEach(() => {
+  vi.restoreAllMocks();
+});
 
 const item = (part: object) =>
   ({ ...WRITTEN, error: null, readBack: null, ...part }) as unknown as RunItemView;

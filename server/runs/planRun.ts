@@ -154,8 +154,8 @@ function inOrder(photos: readonly PhotoRow[], order: readonly number[] | null): 
 }
 
 /**
- * The marks that a delivery lays that the wall does not show, the lowest first; null: those on the wall, where it says
- * none, or the same. One of the wall's may have been changed on the bench without being saved, and is laid so.
+ * The marks that a delivery lays that the wall does not show, the lowest first; null: those on the wall, where
+ * it says none, or the same. One of the wall's may have been changed on the bench without being saved, and is laid so.
  */
 function deliveryMarks(
   { presetId, overIds }: DeliveryRow,
