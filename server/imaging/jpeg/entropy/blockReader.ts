@@ -1,25 +1,11 @@
 import type { Bits, BitWriter } from './bits.ts';
+import { BLOCK, MANY_CODES, ONE_CODE } from './codeEntries.ts';
 import type { Reading } from './reading.ts';
 
-/** Bits that are looked up at once where the coefficients themselves are not asked for. */
-export const LOOKED_UP = 13;
-
-/**
- * An entry of the tables: how many of the bits that come next are meant, how many coefficients they stand for,
- * whether those are the block's last, and of how many bits the value at their end is; 0: they mean nothing.
- * Numbers in the innermost loop have to stand in its own file, or they are looked up each time.
- */
-export const BITS = 0xff;
-export const STEP_AT = 8;
-export const IS_LAST = 1 << 16;
-export const VALUE_BITS_AT = 20;
-/** What stands for the same by other tables: how many bits, and above that number the bits themselves. */
-export const RECODED_AT = 8;
-
-/** Of a block. */
-export const COEFFICIENTS = 64;
-/** More than a code takes, with its value. */
-export const MOST_BITS = 32;
+const { COEFFICIENTS, MOST_BITS } = BLOCK;
+const { BITS, STEP_AT, IS_LAST, VALUE_BITS_AT, RECODED_AT } = ONE_CODE;
+const { LOOKED_UP, MANY_BITS, MANY_STEP_AT, MANY_STEP, MANY_IS_LAST } = MANY_CODES;
+const { MADE_LENGTH_AT, MADE_LENGTH, MADE } = MANY_CODES;
 
 /** Reads the units of a stretch, one after the other. */
 export class BlockReader {
@@ -47,7 +33,7 @@ export class BlockReader {
   recode(units: number, into: BitWriter): boolean {
     const { firsts } = this;
     const { words, count } = this.bits;
-    const { components, dc, ac, several, recoded, growth } = this.reading;
+    const { components, dc, ac, starts, differences, many, recoded, growth } = this.reading;
     const most = units * components.length * COEFFICIENTS * MOST_BITS;
     into.reserve(Math.min(Math.ceil(growth * (count - this.at)), most));
     const made = into.words;
@@ -58,28 +44,41 @@ export class BlockReader {
     for (let unit = 0; unit < units; unit++) {
       for (let block = 0; block < components.length; block++) {
         let word = wordAt(words, at);
-        const entry = dc[block][word >>> 16];
-        if (entry === 0) return false;
-        const code = entry & BITS;
-        const bits = entry >> VALUE_BITS_AT;
-        firsts[components[block]] += valueOf(word, code, bits);
-        at += code + bits;
-        let same = recoded.dc[block][word >>> 16];
-        let length = (same & BITS) + bits;
-        let put = withValue(same, word, code, bits) << (32 - length);
+        const first = word >>> (32 - LOOKED_UP);
+        let some = starts[block][first];
+        let k = 1;
+        let isLast = 0;
+        let same = 0;
+        let length = 0;
+        let put = 0;
+        if (some === 0) {
+          const entry = dc[block][word >>> 16];
+          if (entry === 0) return false;
+          const code = entry & BITS;
+          const bits = entry >> VALUE_BITS_AT;
+          firsts[components[block]] += valueOf(word, code, bits);
+          at += code + bits;
+          same = recoded.dc[block][word >>> 16];
+          length = (same & BITS) + bits;
+          put = withValue(same, word, code, bits) << (32 - length);
+        } else {
+          firsts[components[block]] += differences[block][first];
+          at += some & MANY_BITS;
+          k = (some >> MANY_STEP_AT) & MANY_STEP;
+          isLast = some & MANY_IS_LAST;
+          length = (some >> MADE_LENGTH_AT) & MADE_LENGTH;
+          put = some & MADE;
+        }
         made[end >>> 5] = open |= put >>> (end & 31);
         open = nextOpen(open, put, end & 31, length);
         end += length;
-        const many = several[block];
-        let k = 1;
-        let isLast = 0;
+        const others = many[block];
         while (k < COEFFICIENTS && isLast === 0) {
           word = wordAt(words, at);
-          let looked = (word >>> (32 - LOOKED_UP)) << 1;
-          let some = many[looked];
-          let after = k + ((some >> STEP_AT) & BITS);
+          some = others[word >>> (32 - LOOKED_UP)];
+          let after = k + ((some >> MANY_STEP_AT) & MANY_STEP);
           // What lies beyond the last coefficient is the next block's.
-          if ((some & BITS) === 0 || after >= COEFFICIENTS) {
+          if (some === 0 || after >= COEFFICIENTS) {
             const one = ac[block][word >>> 16];
             if (one === 0) return false;
             const valueBits = one >> VALUE_BITS_AT;
@@ -94,30 +93,27 @@ export class BlockReader {
             end += length;
             continue;
           }
-          same = many[looked + 1];
-          length = same & BITS;
-          put = (same >>> RECODED_AT) << (32 - length);
+          length = (some >> MADE_LENGTH_AT) & MADE_LENGTH;
+          put = some & MADE;
           made[end >>> 5] = open |= put >>> (end & 31);
           open = nextOpen(open, put, end & 31, length);
           end += length;
-          at += some & BITS;
+          at += some & MANY_BITS;
           k = after;
-          isLast = some & IS_LAST;
+          isLast = some & MANY_IS_LAST;
           if (isLast !== 0) break;
           // Those after it are in the same word, mostly whole: it is not read again for them.
-          looked = ((word << (some & BITS)) >>> (32 - LOOKED_UP)) << 1;
-          some = many[looked];
-          after = k + ((some >> STEP_AT) & BITS);
-          if ((some & BITS) === 0 || after >= COEFFICIENTS) continue;
-          same = many[looked + 1];
-          length = same & BITS;
-          put = (same >>> RECODED_AT) << (32 - length);
+          some = others[(word << (some & MANY_BITS)) >>> (32 - LOOKED_UP)];
+          after = k + ((some >> MANY_STEP_AT) & MANY_STEP);
+          if (some === 0 || after >= COEFFICIENTS) continue;
+          length = (some >> MADE_LENGTH_AT) & MADE_LENGTH;
+          put = some & MADE;
           made[end >>> 5] = open |= put >>> (end & 31);
           open = nextOpen(open, put, end & 31, length);
           end += length;
-          at += some & BITS;
+          at += some & MANY_BITS;
           k = after;
-          isLast = some & IS_LAST;
+          isLast = some & MANY_IS_LAST;
         }
         if (k > COEFFICIENTS) return false;
       }

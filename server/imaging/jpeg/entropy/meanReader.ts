@@ -1,18 +1,13 @@
 import type { Bits } from './bits.ts';
 import type { BlockKind } from './entropyScan.ts';
-import { readingOf } from './reading.ts';
+import { BLOCK, ONE_CODE } from './codeEntries.ts';
+import { LONGEST_CODE } from './huffmanTable.ts';
+import { unitCodes } from './reading.ts';
 
 /** Bits that are looked up at once. */
 const LOOKED_UP = 13;
-/**
- * Of a code and its value that do not lie in those, by 16 bits: see `blockReader.ts`. They stand here again, as do
- * the functions below, since what the innermost loop takes from another file is looked up each time.
- */
-const BITS = 0xff;
-const STEP_AT = 8;
-const IS_LAST = 1 << 16;
-const VALUE_BITS_AT = 20;
-const LONGEST_CODE = 16;
+/** Of a code and its value that do not lie in those. */
+const { BITS, STEP_AT, IS_LAST, VALUE_BITS_AT } = ONE_CODE;
 
 /**
  * An entry by the bits that come next: how many of them are codes that lie in them whole, how many coefficients
@@ -26,7 +21,7 @@ const COUNT = 0x7f;
 const ENDS = 1 << 12;
 const DIFFERENCE_AT = 16;
 
-const COEFFICIENTS = 64;
+const { COEFFICIENTS } = BLOCK;
 
 /** How the blocks of a unit are read, in order. */
 export interface MeanReading {
@@ -40,7 +35,9 @@ export interface MeanReading {
 }
 
 export function meanReadingOf(blocks: readonly BlockKind[]): MeanReading {
-  const { components, dc, ac } = readingOf(blocks, blocks);
+  const codes = unitCodes(blocks, blocks);
+  const dc = codes.dc.map(({ one }) => one);
+  const ac = codes.ac.map(({ one }) => one);
   const starts: Entries[] = [];
   const others: Entries[] = [];
   blocks.forEach((_, block) => {
@@ -49,7 +46,7 @@ export function meanReadingOf(blocks: readonly BlockKind[]): MeanReading {
     starts.push(starts[same] ?? startsOf(dc[block], ac[block]));
     others.push(others[same] ?? entries((looked) => othersFrom(ac[block], looked, 0, 0)));
   });
-  return { components, dc, ac, starts, others };
+  return { components: blocks.map(({ component }) => component), dc, ac, starts, others };
 }
 
 const entries = (entry: (looked: number) => number): Entries =>
@@ -156,7 +153,7 @@ export class MeanReader {
   }
 }
 
-/** 32 bits from a place on. */
+/** 32 bits from a place on. Here again, as below: functions of other files are looked up each time. */
 function wordAt(words: Int32Array, at: number): number {
   const index = at >>> 5;
   const shift = at & 31;

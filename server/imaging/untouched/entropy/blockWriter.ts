@@ -1,5 +1,6 @@
 import { BitWriter } from '../../jpeg/entropy/bits.ts';
-import { type BlockReader, COEFFICIENTS, MOST_BITS } from '../../jpeg/entropy/blockReader.ts';
+import type { BlockReader } from '../../jpeg/entropy/blockReader.ts';
+import { BLOCK } from '../../jpeg/entropy/codeEntries.ts';
 import type { BlockKind } from '../../jpeg/entropy/entropyScan.ts';
 import {
   codesOf,
@@ -8,6 +9,8 @@ import {
   SIXTEEN_ZEROS,
 } from '../../jpeg/entropy/huffmanTable.ts';
 import type { HuffmanTable } from '../../jpeg/entropy/huffmanTable.ts';
+
+const { COEFFICIENTS, MOST_BITS } = BLOCK;
 
 /** By symbol: its code, and above that how many bits it has; 0: the table has none for it. */
 type CodeTable = Int32Array;
@@ -69,7 +72,16 @@ export class BlockWriter {
   take(reader: BlockReader, units: number): boolean {
     // The first is told as a difference to the last one here, all others as they were.
     if (!reader.read(this.unit) || !this.write(this.unit)) return false;
-    if (!reader.recode(units - 1, this.bits)) return false;
+    return this.recode(reader, units - 1);
+  }
+
+  /**
+   * The same, where what comes before them here is what came before them there.
+   *
+   * @returns false where they cannot be read
+   */
+  recode(reader: BlockReader, units: number): boolean {
+    if (!reader.recode(units, this.bits)) return false;
     this.firsts.set(reader.firsts);
     return true;
   }

@@ -3,8 +3,9 @@ import { giveRoomBack } from '../../jpeg/sampleRoom.ts';
 import { blockOf, jpegFacts, type JpegFacts } from '../../jpeg/jpegFacts.ts';
 import type { JpegParts } from '../untouchedSegments.ts';
 import { bitsOf, BitWriter } from '../../jpeg/entropy/bits.ts';
-import { BlockReader, COEFFICIENTS } from '../../jpeg/entropy/blockReader.ts';
-import { BlockWriter, writingOf } from './blockWriter.ts';
+import { BlockReader } from '../../jpeg/entropy/blockReader.ts';
+import { BLOCK } from '../../jpeg/entropy/codeEntries.ts';
+import { BlockWriter, writingOf, type Writing } from './blockWriter.ts';
 import { cutJpeg, END_OF_IMAGE } from './cutJpeg.ts';
 import {
   entropyScan,
@@ -36,7 +37,7 @@ export function splicedBlocks(jpeg: Buffer, facts: JpegFacts, wish: CutsWish): J
   if (!whole) return null;
   const writing = writingOf(whole.blocks);
   const splice: Splice = {
-    ...{ jpeg, reading: readingOf(scan.blocks, whole.blocks) },
+    ...{ jpeg, writing, reading: readingOf(scan.blocks, whole.blocks) },
     cutWriters: wish.cuts.map(() => new BlockWriter(writing)),
   };
   const spans = spansOf(wish.cuts, facts, scan);
@@ -63,13 +64,12 @@ export function splicedBlocks(jpeg: Buffer, facts: JpegFacts, wish: CutsWish): J
   }
   const picture: Uint8Array[] = [];
   let end = scan.stretches[0].bytes[0];
-  for (const { bytes, pieces, recoded } of works) {
-    const writer = new BlockWriter(writing, (bytes[1] - bytes[0]) >> 2);
+  for (const { bytes, writer, pieces, recoded } of works) {
     for (const piece of pieces) {
       if ('cut' in piece) {
         if (!writer.take(readers[piece.cut], piece.units)) return null;
       } else {
-        if (piece.first && !writer.write(piece.first)) return null;
+        if (!writer.write(piece.first)) return null;
         writer.copy(recoded.words, piece.from, piece.to, piece.firsts);
       }
     }
@@ -88,6 +88,7 @@ export function splicedBlocks(jpeg: Buffer, facts: JpegFacts, wish: CutsWish): J
 interface Splice {
   readonly jpeg: Buffer;
   readonly reading: Reading;
+  readonly writing: Writing;
   /** Are given what lies in the cuts. */
   readonly cutWriters: readonly BlockWriter[];
 }
@@ -108,8 +109,8 @@ interface NewPiece {
 }
 
 interface KeptPiece {
-  /** Its first unit, where something new is before that: it is told anew as a difference to that. */
-  readonly first: Int16Array | null;
+  /** Its first unit, which is told anew as a difference to what is new before it. */
+  readonly first: Int16Array;
   /** Places of the bits of all others, among the recoded ones. */
   readonly from: number;
   readonly to: number;
@@ -120,6 +121,9 @@ interface KeptPiece {
 /** A stretch that changes. */
 interface Work {
   readonly bytes: Stretch['bytes'];
+  /** Has what stands before the first new piece: mostly nearly all. */
+  readonly writer: BlockWriter;
+  /** From that one on. */
   readonly pieces: readonly Piece[];
   readonly recoded: BitWriter;
 }
@@ -145,26 +149,27 @@ function spansOf(cuts: readonly Box[], facts: JpegFacts, { units }: EntropyScan)
 
 /** @returns null where what is there cannot be read */
 function workOf(
-  { jpeg, reading, cutWriters }: Splice,
+  { jpeg, reading, writing, cutWriters }: Splice,
   { units: [first, end], bytes }: Stretch,
   spans: readonly Span[],
 ): Work | null {
   const bits = bitsOf(jpeg, ...bytes);
   if (!bits) return null;
   const reader = new BlockReader(bits, reading);
-  const recoded = new BitWriter(reading.growth * bits.words.length);
+  const writer = new BlockWriter(writing, reading.growth * bits.words.length);
+  const recoded = new BitWriter(0);
   const pieces: Piece[] = [];
   let unit = first;
   const keepTo = (next: number): boolean => {
     if (next === unit) return true;
-    const isAfterNew = pieces.length > 0;
-    const told = isAfterNew ? new Int16Array(reading.components.length * COEFFICIENTS) : null;
-    if (told && !reader.read(told)) return false;
-    const from = recoded.at;
-    if (!reader.recode(next - unit - (told ? 1 : 0), recoded)) return false;
-    const firsts = reader.firsts.slice();
-    pieces.push({ first: told, from, to: recoded.at, firsts });
+    const units = next - unit;
     unit = next;
+    if (pieces.length === 0) return writer.recode(reader, units);
+    const told = new Int16Array(reading.components.length * BLOCK.COEFFICIENTS);
+    if (!reader.read(told)) return false;
+    const from = recoded.at;
+    if (!reader.recode(units - 1, recoded)) return false;
+    pieces.push({ first: told, from, to: recoded.at, firsts: reader.firsts.slice() });
     return true;
   };
   for (const span of spans) {
@@ -176,7 +181,7 @@ function workOf(
   }
   if (!keepTo(end) || !reader.isAtEnd) return null;
   giveRoomBack(bits.words);
-  return { bytes, pieces, recoded };
+  return { bytes, writer, pieces, recoded };
 }
 
 /**
