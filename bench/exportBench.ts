@@ -11,8 +11,9 @@ import type { WantedMark } from '#server/imaging/pass/renderJob';
 import { SHIPPED_FONTS_FOLDER } from '#server/lettering/fontBook';
 import { presetRuleSchema, type PresetRule } from '#core/contract/preset';
 import { MAX_PHOTO_PIXELS, photosAtOnce } from '#server/imaging/limits';
-import { Imaging } from '#server/imaging/pool/imaging';
+import type { Imaging } from '#server/imaging/pool/imaging';
 import { sharp } from '#server/imaging/sharp';
+import { builtImaging } from './builtImaging.ts';
 import { cameraPhotos, MARK } from './material.ts';
 import { atMost, interleaved, sharesOf, type Row } from './measure.ts';
 
@@ -59,7 +60,7 @@ export async function exportBench(): Promise<Row[]> {
   const photos = await cameraPhotos();
   // Enough that the last photo, when a core has nothing to do, counts for little.
   const batch = Array.from({ length: 6 }, () => photos).flat();
-  const imaging = new Imaging();
+  const imaging = builtImaging();
   const imported = await imaging.importArtwork(readFileSync(MARK));
   if (!imported.ok) throw new Error(imported.reason);
   const mark = { key: MARK, artwork: imported.value.artwork };

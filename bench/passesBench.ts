@@ -6,7 +6,7 @@ import { deliveryRuleSchema, type DeliveryRule } from '#core/contract/delivery';
 import { presetRuleSchema } from '#core/contract/preset';
 import { MAX_PHOTO_PIXELS, photosAtOnce } from '#server/imaging/limits';
 import type { RenderJob } from '#server/imaging/pass/renderJob';
-import { Imaging } from '#server/imaging/pool/imaging';
+import { builtImaging } from './builtImaging.ts';
 import { cameraPhotos, MARK } from './material.ts';
 import { atMost, sharesOf, told, type Row } from './measure.ts';
 
@@ -28,7 +28,7 @@ export async function passesBench(): Promise<Row[]> {
   const folder = mkdtempSync(join(tmpdir(), 'light-crest-bench-'));
   const photos = await cameraPhotos();
   const batch = Array.from({ length: TIMES_EACH_PHOTO }, () => photos).flat();
-  const imaging = new Imaging();
+  const imaging = builtImaging();
   const imported = await imaging.importArtwork(readFileSync(MARK));
   if (!imported.ok) throw new Error(imported.reason);
   const mark = { key: MARK, artwork: imported.value.artwork };

@@ -8,7 +8,7 @@ import { inkPoints } from '#core/readability/inkPoints';
 import type { LightMap } from '#core/readability/lightMap';
 import type { Proxy } from '#server/imaging/workingPhoto';
 import { preparePhoto } from '#server/imaging/photo/prepare';
-import { Imaging } from '#server/imaging/pool/imaging';
+import { builtImaging } from './builtImaging.ts';
 import { cameraPhotos, MARK } from './material.ts';
 import { atLeast, atMost, median, timedMs, type Row } from './measure.ts';
 
@@ -31,7 +31,7 @@ export async function readabilityBench(): Promise<Row[]> {
 /** The definition itself, on proxies, with the tone chosen between two. */
 async function measuring(): Promise<Row> {
   const folder = mkdtempSync(join(tmpdir(), 'light-crest-bench-'));
-  const imaging = new Imaging();
+  const imaging = builtImaging();
   try {
     const imported = await imaging.importArtwork(readFileSync(MARK));
     if (!imported.ok) throw new Error(imported.reason);

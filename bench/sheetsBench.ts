@@ -7,10 +7,10 @@ import { DEFAULT_RULE } from '#core/contract/preset';
 import { exampleWords } from '#core/lettering/photoWords';
 import { preparation } from '#core/sheet/photoOnSheet';
 import { MAX_PHOTO_PIXELS } from '#server/imaging/limits';
-import { Imaging } from '#server/imaging/pool/imaging';
 import { residentBytes } from '#server/imaging/pool/residentBytes';
 import type { SheetPhotoJob } from '#server/imaging/sheet/sheetJob';
 import { openPdf } from '#tests/helpers/readPdf';
+import { builtImaging } from './builtImaging.ts';
 import { cameraPhotos, MARK } from './material.ts';
 import { atLeast, atMost, timedMs, type Row } from './measure.ts';
 
@@ -71,7 +71,7 @@ export async function sheetsBench(): Promise<Row[]> {
 }
 
 async function written(folder: string, count: number) {
-  const imaging = new Imaging();
+  const imaging = builtImaging();
   try {
     const imported = await imaging.importArtwork(await readFile(MARK));
     if (!imported.ok) throw new Error(imported.reason);

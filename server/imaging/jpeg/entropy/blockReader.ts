@@ -1,11 +1,23 @@
 import type { Bits, BitWriter } from './bits.ts';
-import { BLOCK, MANY_CODES, ONE_CODE } from './codeEntries.ts';
+import { bitsAt, valueOf, wordAt } from './bitWords.ts';
+import {
+  BITS,
+  COEFFICIENTS,
+  IS_LAST,
+  LOOKED_UP,
+  MADE,
+  MADE_LENGTH,
+  MADE_LENGTH_AT,
+  MANY_BITS,
+  MANY_IS_LAST,
+  MANY_STEP,
+  MANY_STEP_AT,
+  MOST_BITS,
+  RECODED_AT,
+  STEP_AT,
+  VALUE_BITS_AT,
+} from './codeEntries.ts';
 import type { Reading } from './reading.ts';
-
-const { COEFFICIENTS, MOST_BITS } = BLOCK;
-const { BITS, STEP_AT, IS_LAST, VALUE_BITS_AT, RECODED_AT } = ONE_CODE;
-const { LOOKED_UP, MANY_BITS, MANY_STEP_AT, MANY_STEP, MANY_IS_LAST } = MANY_CODES;
-const { MADE_LENGTH_AT, MADE_LENGTH, MADE } = MANY_CODES;
 
 /** Reads the units of a stretch, one after the other. */
 export class BlockReader {
@@ -158,27 +170,9 @@ export class BlockReader {
   }
 }
 
-/** 32 bits from a place on. */
-function wordAt(words: Int32Array, at: number): number {
-  const index = at >>> 5;
-  const shift = at & 31;
-  return (words[index] << shift) | ((words[index + 1] >>> 1) >>> (31 - shift));
-}
-
-/** A value as it follows its code (T.81, F.2.2.1): what begins with 0 is negative. @param bits 0 to 15 */
-function valueOf(word: number, codeBits: number, bits: number): number {
-  const isPositive = (word << codeBits) >> 31;
-  return bitsAt(word, codeBits, bits) + (~isPositive & (1 - (1 << bits)));
-}
-
 /** A code by the other tables, followed by the value in a word. @param codeBits before it, in the word */
 function withValue(recoded: number, word: number, codeBits: number, bits: number): number {
   return ((recoded >>> RECODED_AT) << bits) | bitsAt(word, codeBits, bits);
-}
-
-/** @param bits 0 to 31 */
-function bitsAt(word: number, from: number, bits: number): number {
-  return ((word << from) >>> 1) >>> (31 - bits);
 }
 
 /** The word at the end, once more was put: the same one, or what went over into the next. */

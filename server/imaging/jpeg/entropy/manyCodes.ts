@@ -1,9 +1,19 @@
-import { MANY_CODES, ONE_CODE } from './codeEntries.ts';
+import {
+  BITS,
+  IS_LAST,
+  LOOKED_UP,
+  MADE_LENGTH_AT,
+  MANY_IS_LAST,
+  MANY_STEP,
+  MANY_STEP_AT,
+  MOST_MADE,
+  RECODED_AT,
+  STEP_AT,
+  VALUE_BITS_AT,
+} from './codeEntries.ts';
+import { bitsAt, valueOf } from './bitWords.ts';
 import { LONGEST_CODE } from './huffmanTable.ts';
 import type { Codes } from './reading.ts';
-
-const { BITS, STEP_AT, IS_LAST, VALUE_BITS_AT, RECODED_AT } = ONE_CODE;
-const { LOOKED_UP, MANY_STEP_AT, MANY_STEP, MANY_IS_LAST, MADE_LENGTH_AT, MOST_MADE } = MANY_CODES;
 
 /** By the bits that come next, several codes in one (see `codeEntries.ts`): most are but a few bits long. */
 export type ManyCodes = Int32Array;
@@ -41,10 +51,9 @@ export function startsOf(dc: Codes, ac: Codes): Starts {
     const bits = (entry & BITS) + valueBits;
     const length = (dc.recoded[first] & BITS) + valueBits;
     if (entry === 0 || bits > LOOKED_UP || length > MOST_MADE) continue;
-    const value = (looked >> (LOOKED_UP - bits)) & ((1 << valueBits) - 1);
-    // What begins with 0 is negative (T.81, F.2.2.1).
-    const isNegative = valueBits > 0 && value >> (valueBits - 1) === 0;
-    differences[looked] = isNegative ? value + 1 - (1 << valueBits) : value;
+    const word = looked << (32 - LOOKED_UP);
+    const value = bitsAt(word, bits - valueBits, valueBits);
+    differences[looked] = valueOf(word, bits - valueBits, valueBits);
     const made = ((dc.recoded[first] >> RECODED_AT) << valueBits) | value;
     codes[looked] = entryFrom(ac, looked, { bits, step: 1, made, length });
   }
@@ -72,5 +81,7 @@ function entryFrom({ one, recoded }: Codes, looked: number, begun: Begun): numbe
     if ((entry & IS_LAST) !== 0) last = MANY_IS_LAST;
   }
   if (bits === 0) return 0;
-  return bits | (step << MANY_STEP_AT) | last | (length << MADE_LENGTH_AT) | (made << (32 - length));
+  return (
+    bits | (step << MANY_STEP_AT) | last | (length << MADE_LENGTH_AT) | (made << (32 - length))
+  );
 }

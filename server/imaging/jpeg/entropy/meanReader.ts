@@ -1,27 +1,24 @@
 import type { Bits } from './bits.ts';
 import type { BlockKind } from './entropyScan.ts';
-import { BLOCK, ONE_CODE } from './codeEntries.ts';
+import { valueOf, wordAt } from './bitWords.ts';
+import {
+  BITS,
+  COEFFICIENTS,
+  COUNT,
+  COUNT_AT,
+  DIFFERENCE_AT,
+  ENDS,
+  IS_LAST,
+  LOOKED_UP,
+  READ_BITS,
+  STEP_AT,
+  VALUE_BITS_AT,
+} from './codeEntries.ts';
 import { LONGEST_CODE } from './huffmanTable.ts';
 import { unitCodes } from './reading.ts';
 
-/** Bits that are looked up at once. */
-const LOOKED_UP = 13;
-/** Of a code and its value that do not lie in those. */
-const { BITS, STEP_AT, IS_LAST, VALUE_BITS_AT } = ONE_CODE;
-
-/**
- * An entry by the bits that come next: how many of them are codes that lie in them whole, how many coefficients
- * these stand for, whether those are the block's last, and by how much the first differs from the one before
- * it; 0: not one code lies in them whole.
- */
+/** By the bits that come next, those of a block (see `codeEntries.ts`). */
 type Entries = Int32Array;
-const CODE_BITS = 0x1f;
-const COUNT_AT = 5;
-const COUNT = 0x7f;
-const ENDS = 1 << 12;
-const DIFFERENCE_AT = 16;
-
-const { COEFFICIENTS } = BLOCK;
 
 /** How the blocks of a unit are read, in order. */
 export interface MeanReading {
@@ -58,10 +55,7 @@ function startsOf(dc: Int32Array, ac: Int32Array): Entries {
     const bits = entry >> VALUE_BITS_AT;
     const end = (entry & BITS) + bits;
     if (entry === 0 || end > LOOKED_UP) return 0;
-    const value = (looked >> (LOOKED_UP - end)) & ((1 << bits) - 1);
-    // What begins with 0 is negative (T.81, F.2.2.1).
-    const isNegative = bits > 0 && value >> (bits - 1) === 0;
-    const difference = isNegative ? value + 1 - (1 << bits) : value;
+    const difference = valueOf(looked << (32 - LOOKED_UP), end - bits, bits);
     return othersFrom(ac, looked, end, 1) | (difference << DIFFERENCE_AT);
   });
 }
@@ -116,7 +110,7 @@ export class MeanReader {
           k = 1;
         } else {
           firsts[components[block]] += start >> DIFFERENCE_AT;
-          at += start & CODE_BITS;
+          at += start & READ_BITS;
           if ((start & ENDS) !== 0) continue;
         }
         const more = others[block];
@@ -133,14 +127,14 @@ export class MeanReader {
             if ((one & IS_LAST) !== 0) break;
             continue;
           }
-          at += some & CODE_BITS;
+          at += some & READ_BITS;
           k = after;
           if ((some & ENDS) !== 0) break;
           // Those after it are in the same word, mostly whole: it is not read again for them.
-          some = more[(word << (some & CODE_BITS)) >>> (32 - LOOKED_UP)];
+          some = more[(word << (some & READ_BITS)) >>> (32 - LOOKED_UP)];
           after = k + ((some >> COUNT_AT) & COUNT);
           if (some === 0 || after >= COEFFICIENTS) continue;
-          at += some & CODE_BITS;
+          at += some & READ_BITS;
           k = after;
           if ((some & ENDS) !== 0) break;
         }
@@ -151,18 +145,4 @@ export class MeanReader {
     this.at = at;
     return true;
   }
-}
-
-/** 32 bits from a place on. Here again, as below: functions of other files are looked up each time. */
-function wordAt(words: Int32Array, at: number): number {
-  const index = at >>> 5;
-  const shift = at & 31;
-  return (words[index] << shift) | ((words[index + 1] >>> 1) >>> (31 - shift));
-}
-
-/** @param bits 0 to 15 */
-function valueOf(word: number, codeBits: number, bits: number): number {
-  const value = ((word << codeBits) >>> 1) >>> (31 - bits);
-  const isPositive = (word << codeBits) >> 31;
-  return value + (~isPositive & (1 - (1 << bits)));
 }

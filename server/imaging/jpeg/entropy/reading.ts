@@ -1,10 +1,8 @@
-import { ONE_CODE } from './codeEntries.ts';
+import { IS_LAST, RECODED_AT, STEP_AT, VALUE_BITS_AT } from './codeEntries.ts';
 import type { BlockKind } from './entropyScan.ts';
 import { codesOf, END_OF_BLOCK, LONGEST_CODE, SIXTEEN_ZEROS } from './huffmanTable.ts';
 import type { HuffmanTable } from './huffmanTable.ts';
 import { manyCodesOf, startsOf, type ManyCodes, type Starts } from './manyCodes.ts';
-
-const { IS_LAST, RECODED_AT, STEP_AT, VALUE_BITS_AT } = ONE_CODE;
 
 /** By the 16 bits that come next, what they mean (see `codeEntries.ts`). */
 type LookUp = Int32Array;

@@ -1,6 +1,6 @@
 import { BitWriter } from '../../jpeg/entropy/bits.ts';
 import type { BlockReader } from '../../jpeg/entropy/blockReader.ts';
-import { BLOCK } from '../../jpeg/entropy/codeEntries.ts';
+import { COEFFICIENTS, MOST_BITS } from '../../jpeg/entropy/codeEntries.ts';
 import type { BlockKind } from '../../jpeg/entropy/entropyScan.ts';
 import {
   codesOf,
@@ -9,8 +9,6 @@ import {
   SIXTEEN_ZEROS,
 } from '../../jpeg/entropy/huffmanTable.ts';
 import type { HuffmanTable } from '../../jpeg/entropy/huffmanTable.ts';
-
-const { COEFFICIENTS, MOST_BITS } = BLOCK;
 
 /** By symbol: its code, and above that how many bits it has; 0: the table has none for it. */
 type CodeTable = Int32Array;

@@ -4,7 +4,7 @@ import { blockOf, jpegFacts, type JpegFacts } from '../../jpeg/jpegFacts.ts';
 import type { JpegParts } from '../untouchedSegments.ts';
 import { bitsOf, BitWriter } from '../../jpeg/entropy/bits.ts';
 import { BlockReader } from '../../jpeg/entropy/blockReader.ts';
-import { BLOCK } from '../../jpeg/entropy/codeEntries.ts';
+import { COEFFICIENTS } from '../../jpeg/entropy/codeEntries.ts';
 import { BlockWriter, writingOf, type Writing } from './blockWriter.ts';
 import { cutJpeg, END_OF_IMAGE } from './cutJpeg.ts';
 import {
@@ -165,7 +165,7 @@ function workOf(
     const units = next - unit;
     unit = next;
     if (pieces.length === 0) return writer.recode(reader, units);
-    const told = new Int16Array(reading.components.length * BLOCK.COEFFICIENTS);
+    const told = new Int16Array(reading.components.length * COEFFICIENTS);
     if (!reader.read(told)) return false;
     const from = recoded.at;
     if (!reader.recode(units - 1, recoded)) return false;
