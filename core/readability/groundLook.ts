@@ -53,8 +53,6 @@ export class GroundLook {
   private readonly weights = new Float64Array(MOST_COPIES);
   private copies = 0;
   private values: InkPoints['values'] = new Float32Array(0);
-  private partSeen = new Float64Array(1);
-  private partReads = new Float64Array(1);
 
   /** @param frame the output frame of the copies */
   look(
@@ -98,13 +96,22 @@ export class GroundLook {
 
   /** @param most weight that may go unread before the rest does not matter */
   private readCopy(ink: Float32Array, begin: number, end: number, most: number): void {
-    const { mean, needed, weight, edge, part, under, bare, partSeen, partReads } = this;
-    partSeen.fill(0);
-    partReads.fill(0);
+    const { mean, needed, weight, edge, part, under, bare } = this;
     let seen = 0;
     let reads = 0;
     let apart = 0;
+    // Of the part that is gone through: the points of each lie together.
+    let current = part[begin];
+    let partSeen = 0;
+    let partReads = 0;
+    let weakest = 1;
     for (let at = begin; at < end && seen - reads <= most; at++) {
+      if (part[at] !== current) {
+        weakest = Math.min(weakest, partReads / partSeen);
+        partSeen = 0;
+        partReads = 0;
+        current = part[at];
+      }
       const enough = needed[at];
       const own = weight[at];
       const lighter = ink[under[at]] - mean[at];
@@ -121,27 +128,17 @@ export class GroundLook {
       apart += own * difference;
       seen += own;
       reads += read;
-      partSeen[part[at]] += own;
-      partReads[part[at]] += read;
+      partSeen += own;
+      partReads += read;
     }
     const share = reads / seen;
     if (share < this.share) return;
     this.share = share;
     this.contrast = apart / seen;
-    let weakest = 1;
-    for (let part = 0; part < partSeen.length; part++) {
-      if (partSeen[part] > 0) weakest = Math.min(weakest, partReads[part] / partSeen[part]);
-    }
-    this.weakest = weakest;
+    this.weakest = Math.min(weakest, partReads / partSeen);
   }
 
   private makeRoom(points: number): void {
-    const { values } = this;
-    const parts = values.length > 0 ? values[values.length - POINT_NUMBERS + POINT.part] + 1 : 1;
-    if (this.partSeen.length !== parts) {
-      this.partSeen = new Float64Array(parts);
-      this.partReads = new Float64Array(parts);
-    }
     if (this.mean.length >= points) return;
     this.mean = new Float64Array(points);
     this.needed = new Float64Array(points);
@@ -160,9 +157,10 @@ export class GroundLook {
     ground: SeenGround,
     isFirst: boolean,
   ): number {
-    const { values } = this;
+    const { values, mean: means, needed, weight: weights, edge, part, under, bare } = this;
     const { cells, width, height } = map;
     const seenAs = ground.lightness;
+    const spreadScale = SPREAD_SCALE * ground.spread * ground.spread;
     const cellX = width / frame.width;
     const cellY = height / frame.height;
     const reachX = Math.max(0.5, windowOf(box, frame) * cellX);
@@ -175,6 +173,7 @@ export class GroundLook {
     let seen = 0;
     let lightnesses = 0;
     let deviations = 0;
+    let to = this.count;
     for (let at = 0; at < values.length; at += POINT_NUMBERS) {
       const alongX = values[at + POINT.x] * size.width;
       const alongY = values[at + POINT.y] * size.height;
@@ -201,22 +200,23 @@ export class GroundLook {
       }
       const count = (right - left + 1) * (bottom - top + 1);
       const mean = sum / count;
-      const within = (spreads / count) * SPREAD_SCALE * ground.spread * ground.spread;
+      const within = (spreads / count) * spreadScale;
       const deviation = Math.sqrt(Math.max(0, squares / count - mean * mean) + within);
       const weight = values[at + POINT.weight];
       seen += weight;
       lightnesses += weight * mean;
       deviations += weight * deviation;
       const own = seenAs[cells[((y | 0) * width + (x | 0)) * 2]];
-      const to = this.count++;
-      this.mean[to] = mean;
-      this.needed[to] = Math.max(LEAST_DIFFERENCE, LEAST_DEVIATIONS * deviation);
-      this.under[to] = (own * BYTES_PER_LIGHTNESS + 0.5) | 0;
-      this.bare[to] = own - mean;
-      this.weight[to] = weight;
-      this.edge[to] = weight * Math.min(1, values[at + POINT.edge] / workingWidth);
-      this.part[to] = values[at + POINT.part];
+      means[to] = mean;
+      needed[to] = Math.max(LEAST_DIFFERENCE, LEAST_DEVIATIONS * deviation);
+      under[to] = (own * BYTES_PER_LIGHTNESS + 0.5) | 0;
+      bare[to] = own - mean;
+      weights[to] = weight;
+      edge[to] = weight * Math.min(1, values[at + POINT.edge] / workingWidth);
+      part[to] = values[at + POINT.part];
+      to++;
     }
+    this.count = to;
     if (isFirst && seen > 0) {
       this.lightness = lightnesses / seen;
       this.bustle = deviations / seen;
