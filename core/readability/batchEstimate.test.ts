@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { ANCHORS, presetRuleSchema } from '../contract/preset.ts';
 import { BatchEstimator, ESTIMATE, ESTIMATE_NUMBERS } from './batchEstimate.ts';
@@ -69,6 +70,70 @@ describe('BatchEstimator', () => {
     expect(rescued[ESTIMATE.rescue]).toBeLessThan(0.9);
     expect(rescued[ESTIMATE.share]).toBeGreaterThanOrEqual(0.9);
     expect(rescued[ESTIMATE.lightness]).toBeCloseTo(96, 0);
+  });
+
+  it('says of each photo of a batch what it says of it alone, whatever came before', () => {
+    const rules = [
+      { fallbacks: ['top-left'] as const, opacity: { rule: 'quiet' } as const },
+      { fallbacks: ['top', 'left'] as const, fallback_order: 'calmest' as const },
+      { tone: { tone: 'light' as const }, rescue: 'halo' as const, rotation: 30 },
+      { repeat: {} },
+      { upright: { anchor: 'top' as const } },
+    ].map((part) => presetRuleSchema.parse(part));
+    const marks = [
+      { aspect: 3, points },
+      {
+        aspect: 3,
+        points: inkPoints({ data: new Uint8Array(90).fill(255), width: 30, height: 3 }),
+      },
+      { aspect: 1, points },
+    ];
+    const sides = fc.constantFrom(800, 1_200, 1_201);
+    const light = fc.integer({ min: 0, max: 100 });
+    const asked = fc.record({
+      width: sides,
+      height: sides,
+      light: fc.tuple(light, light, light, light),
+      rule: fc.constantFrom(...rules),
+      mark: fc.constantFrom(...marks),
+      adjustment: fc.constantFrom({}, { offset: { x: 5, y: -3 } }, {
+        size: { basis: 'width', value: 9 },
+      } as const),
+    });
+    fc.assert(
+      fc.property(fc.array(asked, { minLength: 2, maxLength: 12 }), (batch) => {
+        const together = new BatchEstimator();
+        for (const { width, height, light, rule, mark, adjustment } of batch) {
+          const frame = { width, height };
+          const photo = { map: quarters(...light), frame, inkColour: [20, 20, 20] as const, rule };
+          const question = { ...photo, ...mark, adjustment };
+          const [here, alone] = [0, 1].map(() => new Float32Array(ESTIMATE_NUMBERS));
+          together.estimate(question, here, 0);
+          new BatchEstimator().estimate(question, alone, 0);
+          expect(here).toEqual(alone);
+        }
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('keeps places of many frames apart', () => {
+    const estimator = new BatchEstimator();
+    const rule = presetRuleSchema.parse({ size: { value: 20 } });
+    const map = quarters(10, 20, 30, 95);
+    const crops = (round: number) =>
+      Array.from({ length: 100 }, (_, index) => {
+        const out = new Float32Array(ESTIMATE_NUMBERS);
+        const frame = { width: 400 + 7 * index, height: 800 };
+        const adjustment = round === 1 && index % 3 === 0 ? { offset: { x: 1, y: 1 } } : {};
+        const photo = { map, frame, inkColour: [20, 20, 20] as const, rule, adjustment };
+        estimator.estimate({ ...photo, aspect: 3, points }, out, 0);
+        return out[ESTIMATE.cleanCrop];
+      });
+    const first = crops(0);
+    crops(1);
+    expect(crops(0)).toEqual(first);
+    expect(new Set(first).size).toBeGreaterThan(80);
   });
 
   it('follows an adjustment', () => {

@@ -4,9 +4,7 @@ import type { Adjustment } from '../contract/adjustment.ts';
 import { ANCHORS, type Anchor, type PresetRule, type ToneChoice } from '../contract/preset.ts';
 import { toneColour } from '../mark/tone.ts';
 import { photoRule } from '../placement/adjustment.ts';
-import { cleanCrop } from '../placement/cleanCrop.ts';
 import type { Size } from '../placement/geometry.ts';
-import { placeMark, type Placement } from '../placement/placeMark.ts';
 import { blendedLightness, rescuedGround } from './blendedLightness.ts';
 import { calmness } from './calmness.ts';
 import {
@@ -20,6 +18,7 @@ import {
 } from './choice.ts';
 import { GroundLook } from './groundLook.ts';
 import type { InkPoints } from './inkPoints.ts';
+import { KnownPlaces, type Place } from './knownPlaces.ts';
 import { lightness } from './lightness.ts';
 import type { LightMap } from './lightMap.ts';
 import { classOf } from './measure.ts';
@@ -50,7 +49,7 @@ export const ESTIMATE = Object.freeze({
   tone: 3,
   /** Strength of the rescue, 0 where there is none. */
   rescue: 4,
-  /** Ground under the first copy at the anchor chosen: mean L* and mean standard deviation. */
+  /** Ground under the first copy on the photo, at the anchor chosen: mean L* and mean standard deviation. */
   lightness: 5,
   bustle: 6,
   /** Share of the frame that can be cropped free of the mark. */
@@ -77,6 +76,7 @@ export class BatchEstimator {
   private readonly tables = new Map<string, Float32Array>();
   private readonly grounds = new Map<string, ReturnType<typeof rescuedGround>>();
   private readonly ground = new GroundLook();
+  private readonly places = new KnownPlaces();
   /** Most photos of a batch have one rule. */
   private lastTones: RuleTones | null = null;
 
@@ -84,7 +84,9 @@ export class BatchEstimator {
   private question!: EstimateQuestion;
   private rule!: PresetRule;
   private tones!: RuleTones;
-  private placement: Placement | null = null;
+  /** What was looked at last: the anchor, the place there, and how strong a rescue was under it. */
+  private seenAnchor: Anchor | null = null;
+  private seenPlace: Place | null = null;
   private seenStrength = 0;
   /** Lightness and bustle of the ground by anchor, without any rescue. */
   private readonly bareGrounds = new Float64Array(ANCHORS.length * 2);
@@ -94,7 +96,8 @@ export class BatchEstimator {
     this.question = question;
     this.rule = photoRule(question.rule, question.adjustment, question.frame);
     this.tones = this.tonesOf(this.rule, question.inkColour);
-    this.placement = null;
+    this.seenAnchor = null;
+    this.seenPlace = null;
     this.bareGrounds.fill(0);
     const { choice, reading } = this.chosen();
     out[at + ESTIMATE.share] = reading?.share ?? -1;
@@ -120,9 +123,8 @@ export class BatchEstimator {
   }
 
   private readonly calmAt = (anchor: Anchor): number => {
-    const { frame, aspect, rule, adjustment, map } = this.question;
-    const choice = { ...firstChoice(this.rule), anchor };
-    const box = placedAt(frame, aspect, rule, adjustment, choice)?.copies[0]?.box;
+    const { frame, map } = this.question;
+    const box = this.placeAt({ ...firstChoice(this.rule), anchor })?.copies[0]?.box;
     return box ? calmness(map, frame, box) : 0;
   };
 
@@ -130,12 +132,14 @@ export class BatchEstimator {
     const { ground } = this;
     const strength = choice.rescue?.strength ?? 0;
     // Tones and opacities at the same place are read on the same ground.
-    if (choice.anchor !== this.placement?.anchor || strength !== this.seenStrength) {
-      const { frame, aspect, adjustment, map, points } = this.question;
-      this.placement = placedAt(frame, aspect, this.question.rule, adjustment, choice);
-      if (!this.placement) return null;
-      const seen = choice.rescue ? this.groundFor(choice.rescue) : undefined;
-      ground.look(map, frame, this.placement.copies, points, seen);
+    if (choice.anchor !== this.seenAnchor || strength !== this.seenStrength) {
+      const { frame, map, points } = this.question;
+      const place = this.placeAt(choice);
+      this.seenAnchor = place && choice.anchor;
+      this.seenPlace = place;
+      if (!place) return null;
+      place.windows.lay(map, frame, place.copies, points);
+      ground.look(map, place.windows, choice.rescue ? this.groundFor(choice.rescue) : undefined);
       this.seenStrength = strength;
       if (strength === 0) {
         const anchor = ANCHORS.indexOf(choice.anchor);
@@ -149,18 +153,15 @@ export class BatchEstimator {
     return share < 0 ? null : { class: classOf(share, weakest), share, contrast, weakest };
   }
 
-  /** What was placed last is the choice, unless an earlier anchor was better. */
+  /** What was looked at last is the choice, unless an earlier anchor was better. */
   private cropShare(choice: Choice): number {
-    const { frame, aspect, adjustment, rule } = this.question;
-    const placed =
-      this.placement?.anchor === choice.anchor
-        ? this.placement
-        : placedAt(frame, aspect, rule, adjustment, choice);
-    if (!placed) return 1;
-    return cleanCrop(
-      frame,
-      placed.copies.map((copy) => copy.box),
-    ).share;
+    const place = this.seenAnchor === choice.anchor ? this.seenPlace : this.placeAt(choice);
+    return place ? this.places.cropShare(place, this.question.frame) : 1;
+  }
+
+  private placeAt(choice: Choice): Place | null {
+    const { frame, aspect, rule, adjustment } = this.question;
+    return this.places.at(frame, aspect, rule, adjustment, choice);
   }
 
   private tonesOf(rule: PresetRule, ink: Rgb): RuleTones {
@@ -206,9 +207,4 @@ export class BatchEstimator {
 /** L* of the ink in a tone. @param ink stands for the mark's own colours */
 export function inkLightnessOf(tone: ToneChoice, ink: Rgb): number {
   return lightness(...(toneColour(tone) ?? ink));
-}
-
-function placedAt(...place: Parameters<typeof placeMark>): Placement | null {
-  const placed = placeMark(...place);
-  return placed.ok ? placed.value : null;
 }

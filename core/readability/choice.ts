@@ -81,11 +81,17 @@ export function plainTone(rule: PresetRule, lightness: number): ToneChoice {
   return tones.includes(plain) ? plain : tones[0];
 }
 
+/** Anchors by rule: a batch asks for the same ones with every photo. */
+const knownAnchors = new WeakMap<PresetRule, readonly Anchor[]>();
+
 /** The anchors a rule allows, its own first, each once. */
 export function allowedAnchors(rule: PresetRule): readonly Anchor[] {
-  return rule.fallbacks.length === 0
-    ? [rule.anchor]
-    : [...new Set([rule.anchor, ...rule.fallbacks])];
+  let anchors = knownAnchors.get(rule);
+  if (!anchors) {
+    anchors = [...new Set([rule.anchor, ...rule.fallbacks])];
+    knownAnchors.set(rule, anchors);
+  }
+  return anchors;
 }
 
 /** The choice that needs no look at the photo: what the rule names first. */
@@ -136,18 +142,20 @@ export function* choosing(
 }
 
 /** The rule's own anchor, then the others: the calmest are only looked for where that is not clear. */
-function* anchorsInTurn(
-  rule: PresetRule,
+function anchorsInTurn(rule: PresetRule, calmAt: (anchor: Anchor) => number): Iterable<Anchor> {
+  const anchors = allowedAnchors(rule);
+  return rule.fallback_order === 'listed' ? anchors : calmestInTurn(anchors, calmAt);
+}
+
+function* calmestInTurn(
+  [own, ...others]: readonly Anchor[],
   calmAt: (anchor: Anchor) => number,
 ): Generator<Anchor, void, undefined> {
-  const [own, ...others] = allowedAnchors(rule);
   yield own;
-  if (rule.fallback_order === 'listed') yield* others;
-  else
-    yield* others
-      .map(withCalm(calmAt))
-      .sort(byCalm)
-      .map(({ anchor }) => anchor);
+  yield* others
+    .map(withCalm(calmAt))
+    .sort(byCalm)
+    .map(({ anchor }) => anchor);
 }
 
 function withCalm(calmAt: (anchor: Anchor) => number) {

@@ -68,6 +68,10 @@ it('tells what is hard about a photo, once it is estimated', () => {
   expect(hardFactsOf(numbers, 0, photo)).toEqual({ id: 7, aspect: 1.5, lightness: 30, bustle: 6 });
   expect(hardFactsOf(numbers, 2, photo)).toBeNull();
   expect(hardFactsOf(numbers, undefined, photo)).toBeNull();
+  // Beside the photo there is no ground to be hard.
+  const beside = Float32Array.from(numbers);
+  beside[ESTIMATE.share] = -1;
+  expect(hardFactsOf(beside, 0, photo)).toBeNull();
 });
 
 it('counts what is known and asked for', () => {

@@ -118,13 +118,14 @@ export function cleanCropsOf(
   return { mean, most: crops.reduce((most, crop) => Math.max(most, crop), 0) };
 }
 
-/** What makes a photo hard; null while it is not estimated. */
+/** What makes a photo hard; null while it is not estimated, or where nothing of the mark lies on it. */
 export function hardFactsOf(
   numbers: Float32Array | null,
   place: number | undefined,
   { id, width, height }: Size & { readonly id: number },
 ): HardFacts | null {
-  if (!numbers || place === undefined || Number.isNaN(estimatedShare(numbers, place))) return null;
+  // Neither while that is not a number.
+  if (!numbers || place === undefined || !(estimatedShare(numbers, place) >= 0)) return null;
   const at = place * ESTIMATE_NUMBERS;
   const lightness = numbers[at + ESTIMATE.lightness];
   return { id, aspect: width / height, lightness, bustle: numbers[at + ESTIMATE.bustle] };

@@ -3,11 +3,12 @@ import { describe, expect, it } from 'vitest';
 import type { Coverage } from '../ink/plane.ts';
 import type { Copy } from '../placement/placeMark.ts';
 import { rgbOf } from '../colour/hex.ts';
-import { blendedLightness, rescuedGround } from './blendedLightness.ts';
+import { blendedLightness, rescuedGround, type SeenGround } from './blendedLightness.ts';
 import { GroundLook } from './groundLook.ts';
-import { inkPoints, POINT, POINT_NUMBERS } from './inkPoints.ts';
+import { inkPoints, POINT, POINT_NUMBERS, type InkPoints } from './inkPoints.ts';
 import { BYTES_PER_LIGHTNESS, type LightMap } from './lightMap.ts';
 import { classOf } from './measure.ts';
+import { PointWindows } from './pointWindows.ts';
 
 const WHITE = [255, 255, 255] as const;
 const FRAME = { width: 1_200, height: 800 };
@@ -40,9 +41,21 @@ function copy(x: number, y: number, rotation = 0): Copy {
   return { box, size: { width: 300, height: 100 }, rotation };
 }
 
+function look(
+  looked: GroundLook,
+  ground: LightMap,
+  copies: readonly Copy[],
+  its: InkPoints = points,
+  seen?: SeenGround,
+): void {
+  const windows = new PointWindows();
+  windows.lay(ground, FRAME, copies, its);
+  looked.look(ground, windows, seen);
+}
+
 function share(ground: LightMap, colour: string, opacity = 1, at = copy(100, 100)): number {
   const looked = new GroundLook();
-  looked.look(ground, FRAME, [at], points);
+  look(looked, ground, [at]);
   return read(looked, blendedLightness(rgbOf(colour), opacity));
 }
 
@@ -113,7 +126,7 @@ describe('GroundLook', () => {
     const soft = new Uint8Array(300 * 100).fill(180);
     const looked = new GroundLook();
     const thin = inkPoints({ data: soft, width: 300, height: 100 });
-    looked.look(map(40), FRAME, [copy(100, 100)], thin);
+    look(looked, map(40), [copy(100, 100)], thin);
     const shares = [0.5, 0.35, 0.3, 0.25, 0.1].map((opacity) =>
       read(looked, blendedLightness(WHITE, opacity)),
     );
@@ -147,10 +160,10 @@ describe('GroundLook', () => {
   it('reads several tones on one ground, and looks at the best of several copies', () => {
     const looked = new GroundLook();
     const copies = [copy(100, 100), copy(800, 100)];
-    looked.look(map(95, 0, 10), FRAME, copies, points);
+    look(looked, map(95, 0, 10), copies);
     expect(read(looked, WHITE_INK)).toBeCloseTo(1, 6);
     expect(read(looked, BLACK_INK)).toBeCloseTo(1, 6);
-    looked.look(map(95, 0, 10), FRAME, copies.slice(0, 1), points);
+    look(looked, map(95, 0, 10), copies.slice(0, 1));
     expect(read(looked, WHITE_INK)).toBe(0);
     expect(read(looked, BLACK_INK)).toBeCloseTo(1, 6);
     expect(looked.lightness).toBeCloseTo(95, 0);
@@ -158,26 +171,26 @@ describe('GroundLook', () => {
 
   it('sees a ground calmed and turned by a rescue', () => {
     const looked = new GroundLook();
-    looked.look(map(90, 20), FRAME, [copy(100, 100)], points);
+    look(looked, map(90, 20), [copy(100, 100)]);
     expect(read(looked, WHITE_INK)).toBe(0);
-    looked.look(map(90, 20), FRAME, [copy(100, 100)], points, rescuedGround([0, 0, 0], 0.8));
+    look(looked, map(90, 20), [copy(100, 100)], points, rescuedGround([0, 0, 0], 0.8));
     expect(read(looked, WHITE_INK)).toBeCloseTo(1, 6);
     expect(looked.bustle).toBeLessThan(5);
   });
 
   it('knows that a mark multiplied into a photo cannot brighten it', () => {
     const looked = new GroundLook();
-    looked.look(map(40), FRAME, [copy(100, 100)], points);
+    look(looked, map(40), [copy(100, 100)]);
     expect(read(looked, blendedLightness(WHITE, 1, 'multiply'))).toBe(0);
   });
 
   it('tells how the part reads that reads worst', () => {
     const looked = new GroundLook();
     // The line under the emblem lies on the bright side.
-    looked.look(map(10, 0, 99), FRAME, [copy(400, 300)], inkPoints(EMBLEM));
+    look(looked, map(10, 0, 99), [copy(400, 300)], inkPoints(EMBLEM));
     expect(read(looked, WHITE_INK)).toBeGreaterThan(0.65);
     expect(looked.weakest).toBeLessThan(0.35);
-    looked.look(map(10), FRAME, [copy(400, 300)], inkPoints(EMBLEM));
+    look(looked, map(10), [copy(400, 300)], inkPoints(EMBLEM));
     expect(read(looked, WHITE_INK)).toBeCloseTo(1, 6);
     expect(looked.weakest).toBeCloseTo(1, 6);
   });
@@ -195,7 +208,7 @@ describe('a reading that is only wanted where it is clear', () => {
         fc.double({ min: 0.05, max: 1, noNaN: true }),
         (left, right, spread, x, other, opacity) => {
           const looked = new GroundLook();
-          looked.look(map(left, spread, right), FRAME, [copy(x, 300), copy(other, 500)], emblem);
+          look(looked, map(left, spread, right), [copy(x, 300), copy(other, 500)], emblem);
           const ink = blendedLightness(WHITE, opacity);
           looked.read(ink);
           const whole = { share: looked.share, contrast: looked.contrast, weakest: looked.weakest };

@@ -16,6 +16,9 @@ export interface LightMap {
 /** Cells along the longer side: with a working size of 1,200 px, a cell is about 19 px. */
 export const LIGHT_MAP_LONG_SIDE = 64;
 
+/** Of mean and deviation. */
+export const BYTES_A_CELL = 2;
+
 /** L* runs to 100; a byte to 255. */
 export const BYTES_PER_LIGHTNESS = 2.55;
 

@@ -11,6 +11,7 @@ import { placeMark, type Placement } from '#core/placement/placeMark';
 import { rgbOf } from '#core/colour/hex';
 import { blendedLightness } from '#core/readability/blendedLightness';
 import { GroundLook } from '#core/readability/groundLook';
+import { PointWindows } from '#core/readability/pointWindows';
 import { mostOpacity, quietSteps } from '#core/readability/choice';
 import { inkParts } from '#core/readability/inkParts';
 import { inkPoints, type InkPoints } from '#core/readability/inkPoints';
@@ -123,6 +124,7 @@ describe('the estimate and the measure', () => {
     async (file) => {
       const mark = await lookedAt(file);
       const looked = new GroundLook();
+      const windows = new PointWindows();
       let agreed = 0;
       let all = 0;
       const wrong: string[] = [];
@@ -133,7 +135,8 @@ describe('the estimate and the measure', () => {
           const opacity = mostOpacity(rule);
           const found = await measured(photo, mark, placement, opacity, rule.blend);
           const colour = rgbOf(TONES[placement.tone as keyof typeof TONES]);
-          looked.look(map, photo, placement.copies.slice(0, 1), mark.points);
+          windows.lay(map, photo, placement.copies.slice(0, 1), mark.points);
+          looked.look(map, windows);
           looked.read(blendedLightness(colour, opacity));
           const { share, weakest } = looked;
           all++;
@@ -149,6 +152,7 @@ describe('the estimate and the measure', () => {
   it('agree within a step on how strong a quiet mark is, for four of five placements', async () => {
     const mark = await lookedAt('signature.svg');
     const looked = new GroundLook();
+    const windows = new PointWindows();
     const apart: number[] = [];
     for (const photo of await workingPhotos()) {
       const map = lightMap(photo);
@@ -159,7 +163,8 @@ describe('the estimate and the measure', () => {
           size: { value: 16 },
         });
         const placement = placedBy(photo, mark.aspect, rule);
-        looked.look(map, photo, placement.copies.slice(0, 1), mark.points);
+        windows.lay(map, photo, placement.copies.slice(0, 1), mark.points);
+        looked.look(map, windows);
         const isClear = async (opacity: number): Promise<boolean> =>
           (await measured(photo, mark, placement, opacity, rule.blend))?.class === 'clear';
         const isEstimatedClear = (opacity: number): Promise<boolean> => {
