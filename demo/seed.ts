@@ -89,7 +89,11 @@ async function addDesign(
   const layerOf = async (key: string): Promise<Layer> => {
     const row = house.tables.marks.get(idOf(ids, key));
     const opened = row && (await house.designs.open(row));
-    if (!opened?.ok) throw new Error(`The demo has no artwork for "${key}".`);
+    if (!opened?.ok) {
+      throw new Error(
+        `The demo has no artwork for "${key}" (${opened?.reason ?? 'no such mark'}).`,
+      );
+    }
     return { ...opened.value.design.layers[0], id: key };
   };
   const artwork = {

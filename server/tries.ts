@@ -122,11 +122,12 @@ export class Tries {
     return key;
   }
 
-  /** As a run would: the delivery's own preset, else what is on the bench of the photo's batch. */
-  private placingsFor(photo: PhotoRow, { presetId, overIds }: DeliveryRow): Placing[] {
+  /** As a run would: the delivery's own preset, else, or where the wall shows it, what is on the bench of its batch. */
+  private placingsFor(photo: PhotoRow, { id, presetId, overIds }: DeliveryRow): Placing[] {
     const { tables } = this.parts;
     const batch = tables.batches.get(photo.batchId);
-    const own = presetId === null ? null : tables.presets.get(presetId);
+    const isShown = batch?.deliveryIds[0] === id && batch.presetId !== null;
+    const own = presetId === null || isShown ? null : tables.presets.get(presetId);
     const adjustment =
       tables.adjustments.ofBatch(photo.batchId).find((one) => one.photoId === photo.id)
         ?.adjustment ?? {};

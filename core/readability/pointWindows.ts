@@ -8,7 +8,7 @@ import { reachOf, WORKING_LONG_SIDE_PX } from './measure.ts';
 const MOST_COPIES = 9;
 
 /** Points of all copies that room is made for at first. */
-const FIRST_POINTS = 512;
+const FIRST_POINTS = 64;
 
 /**
  * Where the points of a mark lie in light maps of a size, and the cells round each that its ground is: the same for
@@ -63,8 +63,8 @@ export class PointWindows {
     this.count = 0;
     this.copies = 0;
     this.firstShown = -1;
-    this.makeRoom(MOST_COPIES * (points.values.length / POINT_NUMBERS));
     const step = Math.max(1, copies.length / MOST_COPIES);
+    this.makeRoom(Math.min(copies.length, MOST_COPIES) * (points.values.length / POINT_NUMBERS));
     for (let at = 0; at < copies.length && this.copies < MOST_COPIES; at += step) {
       const before = this.count;
       this.weights[this.copies] = this.layCopy(frame, copies[Math.floor(at)], points);

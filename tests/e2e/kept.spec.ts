@@ -2,6 +2,7 @@ import { mkdirSync, mkdtempSync, realpathSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Browser } from '@playwright/test';
+import type { BatchView } from '#core/contract/http';
 import { writeJpeg } from '../helpers/makePhoto.ts';
 import { expect, expectAccessible, test, type App } from './app.ts';
 
@@ -30,7 +31,11 @@ test('a batch keeps its placement and its delivery without a preset', async ({
   await page.getByRole('link', { name: 'Batches' }).click();
   await page.getByRole('link', { name: /Breakwater mornings/ }).click();
   await expect(page.getByLabel('Size, exact')).toHaveValue('23');
-  await page.waitForTimeout(800);
+  const placed = async () => {
+    const answer = await page.request.get(`${app.address}/api/batches/2`);
+    return ((await answer.json()) as { batch: BatchView }).batch.placing?.rule.size.value;
+  };
+  await expect.poll(placed).toBe(23);
   const other = await freshWindow(browser, app, '/batches/2');
   await expect(other.getByLabel('Size, exact')).toHaveValue('23');
   await expect(other.getByText('not saved yet')).toBeVisible();

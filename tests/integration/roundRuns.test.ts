@@ -154,6 +154,29 @@ describe('before a run', () => {
     await test.api.post('/api/deliveries/9999/try').send({ photoId: photo.id }).expect(404);
   });
 
+  it('it is tried with its own preset, but with what the wall shows where the wall shows it', async () => {
+    const named = async (name: string, value: number) => {
+      const preset = { name, markId, rule: { size: { value } } };
+      return (await test.api.post('/api/presets').send(preset).expect(201)).body.id as number;
+    };
+    const presetId = await named('Of the delivery', 10);
+    const own = { name: 'With its own', rule: {}, folder: out, presetId };
+    const delivery = (await test.api.post('/api/deliveries').send(own).expect(201)).body.id;
+    const { photos: all, ...batch } = (await test.api.get(`/api/batches/${batchId}`)).body;
+    const onBatch = (part: object) =>
+      test.api.patch(`/api/batches/${batchId}`).send(part).expect(200);
+    const markWidth = async (): Promise<number> => {
+      const body = { photoId: all[0].id };
+      const { body: tried } = await test.api.post(`/api/deliveries/${delivery}/try`).send(body);
+      return tried.markBox.width;
+    };
+    await onBatch({ presetId: await named('Of the wall', 40), deliveryIds: [] });
+    const alone = await markWidth();
+    await onBatch({ deliveryIds: [delivery] });
+    expect((await markWidth()) / alone).toBeCloseTo(4, 1);
+    await onBatch({ presetId: batch.presetId, deliveryIds: batch.deliveryIds });
+  });
+
   const presetOf = async (id: number) =>
     (await test.api.get('/api/presets')).body.find((preset: { id: number }) => preset.id === id);
 
