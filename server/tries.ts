@@ -126,7 +126,9 @@ export class Tries {
   private placingsFor(photo: PhotoRow, { id, presetId, overIds }: DeliveryRow): Placing[] {
     const { tables } = this.parts;
     const batch = tables.batches.get(photo.batchId);
-    const isShown = batch?.deliveryIds[0] === id && batch.presetId !== null;
+    // A wall may show marks that were never saved as a preset.
+    const isShown =
+      batch?.deliveryIds[0] === id && (batch.presetId !== null || batch.placing !== null);
     const own = presetId === null || isShown ? null : tables.presets.get(presetId);
     const adjustment =
       tables.adjustments.ofBatch(photo.batchId).find((one) => one.photoId === photo.id)

@@ -162,7 +162,7 @@ describe('before a run', () => {
     const presetId = await named('Of the delivery', 10);
     const own = { name: 'With its own', rule: {}, folder: out, presetId };
     const delivery = (await test.api.post('/api/deliveries').send(own).expect(201)).body.id;
-    const { photos: all, ...batch } = (await test.api.get(`/api/batches/${batchId}`)).body;
+    const { photos: all, batch: before } = (await test.api.get(`/api/batches/${batchId}`)).body;
     const onBatch = (part: object) =>
       test.api.patch(`/api/batches/${batchId}`).send(part).expect(200);
     const markWidth = async (): Promise<number> => {
@@ -174,7 +174,11 @@ describe('before a run', () => {
     const alone = await markWidth();
     await onBatch({ deliveryIds: [delivery] });
     expect((await markWidth()) / alone).toBeCloseTo(4, 1);
-    await onBatch({ presetId: batch.presetId, deliveryIds: batch.deliveryIds });
+    const unsaved = { markId, rule: ruleOf({ size: { value: 20 } }), base: 0 };
+    await onBatch({ presetId: null, placing: unsaved });
+    expect((await markWidth()) / alone).toBeCloseTo(2, 1);
+    const { deliveryIds, placing } = before;
+    await onBatch({ presetId: before.presetId, deliveryIds, placing });
   });
 
   const presetOf = async (id: number) =>
